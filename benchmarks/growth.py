@@ -18,8 +18,8 @@ from collections.abc import Mapping, Sequence
 from itertools import pairwise
 from pathlib import Path
 
-from olive_compass.desk.history import History
-from olive_compass.desk.records import FileChange, text_of
+from olive_compass.desk.storage.history import History
+from olive_compass.desk.storage.records import FileChange, text_of
 from olive_compass.structs import replace
 
 APPS = 10

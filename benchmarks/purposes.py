@@ -28,8 +28,8 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.sharing.guessing import proposals
 from olive_compass.core.sharing.proposals import SURE, Proposal
 from olive_compass.core.sharing.purposes import Purposes
-from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.formats import purposes_file
 
 TRUTH = Path(__file__).with_suffix(".csv")
 DEMO = ("foldpress", "quillmap", "reliefkiln", "tagwright")

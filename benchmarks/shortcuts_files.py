@@ -18,11 +18,11 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from olive_compass.desk.file_format import FileFormat
-from olive_compass.desk.file_format_file import read as read_format
-from olive_compass.desk.file_format_file import shipped
-from olive_compass.desk.shortcuts_file import read
-from olive_compass.desk.shortcuts_writing import written
+from olive_compass.desk.formats.file_format_file import read as read_format
+from olive_compass.desk.formats.file_format_file import shipped
+from olive_compass.desk.shortcuts.file_format import FileFormat
+from olive_compass.desk.shortcuts.shortcuts_file import read
+from olive_compass.desk.shortcuts.shortcuts_writing import written
 
 #: How many times a plain search reading may take.
 MOST_TIMES = 6

@@ -17,9 +17,9 @@ import jsonschema
 import pytest
 
 import olive_compass
-from olive_compass.cli.action_lines import general_advice
 from olive_compass.cli.parsing import command_parser, in_order, with_verb
 from olive_compass.cli.registry import GROUPS, command_module, command_names
+from olive_compass.cli.terminal.action_lines import general_advice
 from olive_compass.core.findings import kinds
 from olive_compass.core.schemes import objections
 from olive_compass.core.schemes.objections.kind import ASKED, REFUSED, SAID

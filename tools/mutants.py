@@ -21,7 +21,13 @@ from collections.abc import Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
-ROOMS = ("core/schemes", "core/keys", "core/sharing", "desk/saving.py", "desk/history.py")
+ROOMS = (
+    "core/schemes",
+    "core/keys",
+    "core/sharing",
+    "desk/storage/saving.py",
+    "desk/storage/history.py",
+)
 AIM = 0.9
 
 #: How long the tests may take, in seconds: several times what they take on two idle cores.

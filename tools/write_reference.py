@@ -8,9 +8,9 @@ from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 
-from olive_compass.cli.action_lines import general_advice
 from olive_compass.cli.parsing import COMMON, command_parser
 from olive_compass.cli.registry import GROUPS, command_module, command_names
+from olive_compass.cli.terminal.action_lines import general_advice
 from olive_compass.core.findings import SEVERITIES, kinds
 from olive_compass.core.wording import capital
 

@@ -3,8 +3,8 @@
 from pathlib import Path
 
 from olive_compass.core.changes.view import AppView
-from olive_compass.desk import catalogue_file, scheme_writing
-from olive_compass.desk.toml_text import quoted
+from olive_compass.desk.formats import catalogue_file, scheme_writing
+from olive_compass.desk.texts.toml_text import quoted
 
 
 def lay_out(folder: Path, view: AppView) -> None:

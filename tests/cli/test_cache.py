@@ -9,12 +9,12 @@ from pathlib import Path
 
 import pytest
 
-from olive_compass.cli import checked
-from olive_compass.cli.neighbours import across
+from olive_compass.cli.looking import checked
+from olive_compass.cli.looking.neighbours import across
 from olive_compass.core.sharing.cross_app import Told
-from olive_compass.desk import kept
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.neighbour_cache import Memory
+from olive_compass.desk.storage import kept
+from olive_compass.desk.storage.neighbour_cache import Memory
 from tests.conftest import Answer, ask_in, contents
 
 Look = Callable[..., Answer]
@@ -36,7 +36,7 @@ def everything(desk: Path) -> Path:
     """A desk with files of every kind, with a keyboard of its own."""
     form = desk / "keyboards/forms/bench.toml"
     form.parent.mkdir(parents=True, exist_ok=True)
-    shutil.copy(Path(checked.__file__).parents[1] / "data/forms/ansi-104.toml", form)
+    shutil.copy(Path(checked.__file__).parents[2] / "data/forms/ansi-104.toml", form)
     for words in (
         "desk keyboard --form bench",
         "desk device new pedal --controls left,right",

@@ -10,8 +10,8 @@ from pathlib import Path
 
 import pytest
 
-from olive_compass.cli import parallel
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal import parallel
 from tests.conftest import PROGRAM, contents, environ_of
 
 termios = pytest.importorskip("termios")
@@ -170,7 +170,7 @@ def test_the_terminal_is_as_it_was_whatever_ends_a_press(
 def test_ctrl_c_after_a_change_says_that_it_was_saved(
     desk: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from olive_compass.desk.history import History
+    from olive_compass.desk.storage.history import History
     from tests.conftest import ask_in
 
     number = History._number

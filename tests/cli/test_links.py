@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from olive_compass.desk import saving
+from olive_compass.desk.storage import saving
 from tests.conftest import Ask, ask_in, contents
 
 pytestmark = pytest.mark.skipif(os.name == "nt", reason="needs links, owners and modes")

@@ -13,31 +13,28 @@ from collections.abc import Callable, Mapping
 from importlib.resources import files
 from typing import NamedTuple
 
-from olive_compass.desk import (
+from olive_compass.desk import bundles, log_counting, merging
+from olive_compass.desk.formats import (
     app_file,
-    bundles,
     catalogue_file,
-    delivery,
     desk_file,
     device_file,
     document_file,
     file_format_file,
     keyset_file,
-    log_counting,
     log_file,
     macro_file,
-    merging,
     purposes_file,
-    records,
     scheme_file,
     seat_file,
-    shortcuts_file,
     system_file,
     tally_file,
-    toml_text,
     tray_file,
 )
 from olive_compass.desk.importing import read_rows
+from olive_compass.desk.shortcuts import delivery, shortcuts_file
+from olive_compass.desk.storage import records
+from olive_compass.desk.texts import toml_text
 from olive_compass.errors import UserError
 
 MODES = frozenset(["everywhere", "draw", "canvas", "vertex", "label"])

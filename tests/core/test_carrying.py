@@ -13,8 +13,9 @@ from hypothesis import strategies as st
 
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.sharing.keysets import Entry, KeySet
-from olive_compass.desk import bundles, keyset_file
+from olive_compass.desk import bundles
 from olive_compass.desk.bundles import Bundle, is_of_desk, pack, unpack
+from olive_compass.desk.formats import keyset_file
 from olive_compass.desk.git import with_block, without_block
 from olive_compass.desk.merging import merge_file
 from olive_compass.errors import UserError

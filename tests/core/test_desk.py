@@ -7,8 +7,8 @@ import pytest
 
 import olive_compass
 from olive_compass.core.keys.reading import read_trigger as key
-from olive_compass.desk import app_file, desk_file, seat_file, system_file
 from olive_compass.desk.desk import Desk, find_root
+from olive_compass.desk.formats import app_file, desk_file, seat_file, system_file
 from olive_compass.desk.keyboards import load_form, load_layout, names
 from olive_compass.errors import UserError
 

@@ -10,7 +10,7 @@ from olive_compass.core.macros import editing
 from olive_compass.core.macros.document import Document, Thing
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event
-from olive_compass.desk import document_file, log_file, macro_file, macro_writing
+from olive_compass.desk.formats import document_file, log_file, macro_file, macro_writing
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

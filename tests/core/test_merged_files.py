@@ -9,10 +9,10 @@ from hypothesis import strategies as st
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
-from olive_compass.desk import keyset_file, purposes_file
 from olive_compass.desk.bundles import Bundle, pack, unpack
+from olive_compass.desk.formats import keyset_file, purposes_file
 from olive_compass.desk.merging import merge_file
-from olive_compass.desk.toml_text import quoted
+from olive_compass.desk.texts.toml_text import quoted
 from olive_compass.structs import replace
 
 WORDS = st.text("abc =#[]\"'\\é", max_size=6)

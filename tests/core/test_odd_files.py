@@ -15,8 +15,14 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.playing import World, play
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.sharing.rows import DecisionRow, scheme_of
-from olive_compass.desk import document_file, keyset_file, log_file, macro_file, purposes_file
-from olive_compass.desk.desk_file import read as read_desk
+from olive_compass.desk.formats import (
+    document_file,
+    keyset_file,
+    log_file,
+    macro_file,
+    purposes_file,
+)
+from olive_compass.desk.formats.desk_file import read as read_desk
 from olive_compass.drawing.exports import read_json
 from olive_compass.errors import UserError
 

@@ -18,7 +18,7 @@ from olive_compass.core.sharing.proposals import SURE, Proposal, accepted, calle
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.sharing.sameness import Practice, habits, practice, sameness
 from olive_compass.core.usage.tally import Count, Use
-from olive_compass.desk.purposes_file import base, read
+from olive_compass.desk.formats.purposes_file import base, read
 
 NONE = Purposes()
 LISTED = read(base(), "purposes.csv")

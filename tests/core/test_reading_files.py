@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from olive_compass.cli.layout import BOLD, OFF, RED, width_of, wrapped
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.cli.terminal.layout import BOLD, OFF, RED, width_of, wrapped
+from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.apps.listing import Wishes, read_listing, slug
 from olive_compass.core.findings import kinds
 from olive_compass.core.keys.reading import read_trigger
@@ -16,7 +16,7 @@ from olive_compass.core.plain import plain_text
 from olive_compass.core.schemes.sheet import SheetGroup, SheetKey, SheetLine
 from olive_compass.desk.importing import formats, read_rows
 from olive_compass.desk.importing.source import decoded
-from olive_compass.desk.toml_text import check_fields, key_lines, load
+from olive_compass.desk.texts.toml_text import check_fields, key_lines, load
 from olive_compass.drawing import reports, sheets
 from olive_compass.errors import UserError
 

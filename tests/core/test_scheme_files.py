@@ -13,11 +13,11 @@ from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import SCHEME_LAYERS
-from olive_compass.desk import catalogue_file
-from olive_compass.desk.cells import restored, shielded
-from olive_compass.desk.scheme_file import read
-from olive_compass.desk.scheme_writing import _slow_edit, edited, new_text, quick_edit
-from olive_compass.desk.toml_text import key_lines
+from olive_compass.desk.formats import catalogue_file
+from olive_compass.desk.formats.scheme_file import read
+from olive_compass.desk.formats.scheme_writing import _slow_edit, edited, new_text, quick_edit
+from olive_compass.desk.texts.cells import restored, shielded
+from olive_compass.desk.texts.toml_text import key_lines
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 from tests.core.test_triggers import runs

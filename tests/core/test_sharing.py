@@ -39,7 +39,7 @@ from olive_compass.core.sharing.proposals import SURE, Guess
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.sharing.rows import as_it_counts, rows_of, scheme_of
 from olive_compass.core.sharing.upgrading import match, put_back, upgrade
-from olive_compass.desk.purposes_file import base, read, write
+from olive_compass.desk.formats.purposes_file import base, read, write
 from olive_compass.structs import replace
 
 BOARD = Keyboard("pc")

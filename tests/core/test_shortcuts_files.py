@@ -10,12 +10,12 @@ from hypothesis import strategies as st
 from olive_compass.core.keys import terminal_notation
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run, stroke
-from olive_compass.desk.delivery import opened
-from olive_compass.desk.file_format import FileFormat, names_modes
-from olive_compass.desk.file_format_file import FORMAT, new_text
-from olive_compass.desk.file_format_file import read as read_file
-from olive_compass.desk.shortcuts_file import Content, Unwritten, Wanted, read
-from olive_compass.desk.shortcuts_writing import written as write_into
+from olive_compass.desk.formats.file_format_file import FORMAT, new_text
+from olive_compass.desk.formats.file_format_file import read as read_file
+from olive_compass.desk.shortcuts.delivery import opened
+from olive_compass.desk.shortcuts.file_format import FileFormat, names_modes
+from olive_compass.desk.shortcuts.shortcuts_file import Content, Unwritten, Wanted, read
+from olive_compass.desk.shortcuts.shortcuts_writing import written as write_into
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -28,7 +28,7 @@ from olive_compass.core.trays.filling import filled
 from olive_compass.core.trays.manual_steps import tray_steps
 from olive_compass.core.trays.verdicts import of_new_item
 from olive_compass.core.usage.counting import tally_of
-from olive_compass.desk.tray_file import edited, read
+from olive_compass.desk.formats.tray_file import edited, read
 from olive_compass.structs import replace
 
 COMMANDS = (

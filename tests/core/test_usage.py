@@ -28,8 +28,8 @@ from olive_compass.core.worth.practising import DAYS, Box, after, cards, read_bo
 from olive_compass.core.worth.savings_of_keys import savings, savings_of_keys, whole
 from olive_compass.core.worth.solving import Wish
 from olive_compass.core.worth.suggesting import Plan, suggest
+from olive_compass.desk.formats.tally_file import by_file, read, write
 from olive_compass.desk.keyboards import load
-from olive_compass.desk.tally_file import by_file, read, write
 from olive_compass.structs import replace
 
 GERMAN = load(".", "pc", "ansi-104", "us")

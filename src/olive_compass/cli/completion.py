@@ -120,7 +120,7 @@ def app_and_scheme(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
 
 
 def purpose_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
-    from olive_compass.desk.purposes_file import load
+    from olive_compass.desk.formats.purposes_file import load
 
     desk = _desk(parsed_args)
     return list(load(desk.root).by_id) if desk else []

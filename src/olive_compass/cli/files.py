@@ -4,7 +4,7 @@ import os
 from typing import BinaryIO
 
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk.plain_file import open_plain, read_whole
+from olive_compass.desk.storage.plain_file import open_plain, read_whole
 from olive_compass.errors import UserError
 
 

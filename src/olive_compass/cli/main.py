@@ -128,7 +128,7 @@ def _run(argv: list[str], context: Surroundings) -> int:
         return int(stop.code or 0)
     _take_notice(args, context)
     if "?" in rest or "@?" in rest:
-        from olive_compass.cli.pressing import named as pressed
+        from olive_compass.cli.terminal.pressing import named as pressed
 
         rest = pressed(parser, args, rest, context)
     context.command_line = " ".join(map(_as_typed, [name, *rest]))

@@ -9,8 +9,8 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Scheme, to_write
-from olive_compass.desk.cache import cache_file
 from olive_compass.desk.desk import PENDING, Desk, find_root
+from olive_compass.desk.storage.cache import cache_file
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 from olive_compass.whole import whole
@@ -273,7 +273,7 @@ def judging_view(at: Desk, name: str, layer: str | None = None) -> "AppView":
     """The same, with what presses mean in the other applications, where the desk has purposes."""
     found = view(at, name, layer)
     # Loaded here: most commands judge nothing.
-    from olive_compass.cli.neighbours import across
+    from olive_compass.cli.looking.neighbours import across
 
     here = {name: found.keymap}
     found.across = across(at, here, at.keyboard, altered=(name,) if layer else ())

@@ -6,14 +6,14 @@ import sys
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Any, TextIO, cast
 
-from olive_compass.cli.layout import CODES, width_of, within
+from olive_compass.cli.terminal.layout import CODES, width_of, within
 
 if TYPE_CHECKING:
     from contextlib import ExitStack
     from datetime import datetime
 
     from olive_compass.desk.desk import Desk
-    from olive_compass.desk.history import Settled
+    from olive_compass.desk.storage.history import Settled
 
 
 class Surroundings:

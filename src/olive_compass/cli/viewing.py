@@ -1,6 +1,6 @@
 """What the findings look at: each application with its macros, and what presses mean elsewhere."""
 
-from olive_compass.cli.neighbours import across
+from olive_compass.cli.looking.neighbours import across
 from olive_compass.core.findings import View
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.schemes.claims import Stack
@@ -17,7 +17,7 @@ def views_of(at: Desk, stacks: list[Stack], keyboard: Keyboard) -> list[View]:
         view.across = others
     if at.tally_names():
         # Loaded here: most desks have counted nothing yet.
-        from olive_compass.cli.tallies import whole_tally
+        from olive_compass.cli.looking.tallies import whole_tally
         from olive_compass.core.usage.looking import narrowed
 
         tally = whole_tally(at)

@@ -46,7 +46,7 @@ def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
     """The file of the desk, and the line in it, where something stands."""
     app = keymap.app
     if at.table == "macro" or (not at.scheme and at.key.startswith("macro.")):
-        from olive_compass.desk.macro_file import step_lines
+        from olive_compass.desk.formats.macro_file import step_lines
 
         name, _, step = at.key.removeprefix("macro.").partition("#")
         path = macro_path(app.name, name)

@@ -1,7 +1,7 @@
 """What a person can do next, as values.
 
 Findings, refusals and offers name what helps; a front end makes of it what its user can carry out. The command
-line writes a line to paste (``cli/command_lines.py``), and the JSON has the values themselves: ``do`` is the name
+line writes a line to paste (``cli/terminal/command_lines.py``), and the JSON has the values themselves: ``do`` is the name
 of the record with hyphens, and what is left at its default is left out.
 """
 

@@ -16,11 +16,11 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.desk.desk import DESK_FILE, Desk
-from olive_compass.desk.desk_file import DeskFile
-from olive_compass.desk.desk_file import new_text as new_desk_text
-from olive_compass.desk.file_names import as_stored, is_storable
-from olive_compass.desk.json_text import loads
-from olive_compass.desk.plain_file import read_whole
+from olive_compass.desk.formats.desk_file import DeskFile
+from olive_compass.desk.formats.desk_file import new_text as new_desk_text
+from olive_compass.desk.storage.file_names import as_stored, is_storable
+from olive_compass.desk.storage.plain_file import read_whole
+from olive_compass.desk.texts.json_text import loads
 from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-bundle/1"

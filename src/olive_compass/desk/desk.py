@@ -12,19 +12,18 @@ from olive_compass.core.plain import is_text
 from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY, PROJECT
-from olive_compass.desk import (
+from olive_compass.desk import keyboards, older
+from olive_compass.desk.formats import (
     app_file,
     catalogue_file,
     desk_file,
-    keyboards,
-    older,
     scheme_file,
     seat_file,
     system_file,
 )
-from olive_compass.desk.plain_file import read_whole
-from olive_compass.desk.plain_file import text_of as unmarked
-from olive_compass.desk.toml_text import key_lines
+from olive_compass.desk.storage.plain_file import read_whole
+from olive_compass.desk.storage.plain_file import text_of as unmarked
+from olive_compass.desk.texts.toml_text import key_lines
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -36,10 +35,10 @@ if TYPE_CHECKING:
     from olive_compass.core.keys.devices import Device
     from olive_compass.core.macros.macro import Macro
     from olive_compass.core.sharing.purposes import Purposes
-    from olive_compass.desk.file_format import FileFormat
-    from olive_compass.desk.history import History
-    from olive_compass.desk.kept import Kept
-    from olive_compass.desk.records import FileChange
+    from olive_compass.desk.shortcuts.file_format import FileFormat
+    from olive_compass.desk.storage.history import History
+    from olive_compass.desk.storage.kept import Kept
+    from olive_compass.desk.storage.records import FileChange
 
 DESK_FILE = "desk.toml"
 _NO_FILES: "Mapping[str, bytes | None]" = {}
@@ -110,7 +109,7 @@ class Desk:
     @cached_property
     def history(self) -> "History":
         # Loaded when asked for: a command that only reads has no use for it.
-        from olive_compass.desk.history import History
+        from olive_compass.desk.storage.history import History
 
         return History(self.root)
 
@@ -118,7 +117,7 @@ class Desk:
     def kept(self) -> "Kept":
         """What was worked out of the desk before."""
         # Loaded here: few commands work out anything that is worth keeping.
-        from olive_compass.desk.kept import Kept
+        from olive_compass.desk.storage.kept import Kept
 
         return Kept(self, self.cache)
 
@@ -141,7 +140,7 @@ class Desk:
         if not listed:
             return NO_DEVICES
         # Loaded here: most desks have none.
-        from olive_compass.desk.device_file import device_path, read
+        from olive_compass.desk.formats.device_file import device_path, read
 
         names = [name[:-5] for name in listed if not name.startswith(".")]
         files = {name: device_path(name) for name in names}
@@ -219,7 +218,7 @@ class Desk:
             self._macros[app] = {}
         if app not in self._macros:
             # Loaded here: most applications have no macro.
-            from olive_compass.desk import macro_file
+            from olive_compass.desk.formats import macro_file
 
             names = sorted(name[:-5] for name in listed if name.endswith(".toml"))
             self._macros[app] = {
@@ -239,7 +238,7 @@ class Desk:
         if not self.has(f"trays/{app}.toml"):
             return []
         # Loaded here: most applications have none.
-        from olive_compass.desk.tray_file import read, tray_path
+        from olive_compass.desk.formats.tray_file import read, tray_path
 
         path = tray_path(app)
         return read(self.bytes(path), path, app)
@@ -255,8 +254,8 @@ class Desk:
 
     def save_tray(self, app: str, edits: "Iterable[TrayEdit]") -> "FileChange":
         """The file change that makes these trays (None before) other ones (None after: they go)."""
-        from olive_compass.desk.records import FileChange
-        from olive_compass.desk.tray_file import edited, tray_path
+        from olive_compass.desk.formats.tray_file import edited, tray_path
+        from olive_compass.desk.storage.records import FileChange
 
         path = tray_path(app)
         old = data = self.bytes(path) if self.has(path) else None
@@ -311,13 +310,13 @@ class Desk:
 
     def file_format_names(self) -> list[str]:
         """The names of the file formats, those that ship among them, sorted."""
-        from olive_compass.desk.file_format_file import shipped_names
+        from olive_compass.desk.formats.file_format_file import shipped_names
 
         return sorted({*self.own_file_formats(), *shipped_names()})
 
     def file_format(self, name: str) -> "FileFormat":
         """A file format, the desk's own before one that ships. Raises ``UserError`` where there is none of that name."""
-        from olive_compass.desk import file_format_file
+        from olive_compass.desk.formats import file_format_file
 
         path = file_format_file.file_format_path(name)
         if name in self.own_file_formats():
@@ -368,7 +367,7 @@ class Desk:
 
         if not self.lists_purposes:
             return Purposes()
-        from olive_compass.desk.purposes_file import PURPOSES_FILE, read
+        from olive_compass.desk.formats.purposes_file import PURPOSES_FILE, read
 
         return read(self.bytes(PURPOSES_FILE), PURPOSES_FILE)
 
@@ -387,8 +386,8 @@ class Desk:
 
     def save_scheme(self, before: Scheme, after: Scheme) -> "FileChange":
         """The file change that turns ``before`` into ``after``."""
-        from olive_compass.desk import scheme_writing
-        from olive_compass.desk.records import FileChange
+        from olive_compass.desk.formats import scheme_writing
+        from olive_compass.desk.storage.records import FileChange
 
         path = scheme_path(after.app, after.name)
         old = self.bytes(path)
@@ -396,8 +395,8 @@ class Desk:
 
     def save_macro(self, before: "Macro | None", after: "Macro | None") -> "FileChange":
         """The file change that makes, edits or takes away a macro."""
-        from olive_compass.desk import macro_writing
-        from olive_compass.desk.records import FileChange
+        from olive_compass.desk.formats import macro_writing
+        from olive_compass.desk.storage.records import FileChange
 
         macro = after or before
         assert macro is not None

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING, Any
 from olive_compass.core.keys.forms import Form, form_from_rows
 from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard
 from olive_compass.core.keys.layouts import Layout, layout_from_lines
-from olive_compass.desk.plain_file import read_whole
-from olive_compass.desk.toml_text import load as load_toml
+from olive_compass.desk.storage.plain_file import read_whole
+from olive_compass.desk.texts.toml_text import load as load_toml
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:

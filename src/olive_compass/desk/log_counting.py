@@ -19,7 +19,7 @@ from olive_compass.core.usage.times import (
     iso_time,
     order_of,
 )
-from olive_compass.desk import log_file
+from olive_compass.desk.formats import log_file
 from olive_compass.errors import UserError
 
 #: After how many bytes it is told how far a count is.

@@ -11,8 +11,8 @@ from msgspec import Struct
 
 from olive_compass.core.plain import lines_of
 from olive_compass.core.sharing.merging import MISSING, Clash, merge, merge_lines
-from olive_compass.desk.csv_text import each_row
-from olive_compass.desk.toml_text import editable
+from olive_compass.desk.texts.csv_text import each_row
+from olive_compass.desk.texts.toml_text import editable
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -3,19 +3,19 @@
 import os
 from collections.abc import Callable, Iterable
 
-from olive_compass.desk import (
+from olive_compass.desk import keyboards
+from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
+from olive_compass.desk.formats import (
     device_file,
     file_format_file,
-    keyboards,
     keyset_file,
     macro_file,
     system_file,
     tally_file,
-    toml_text,
 )
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
-from olive_compass.desk.purposes_file import PURPOSES_FILE
-from olive_compass.desk.scheme_file import FORMAT as SCHEME_FORMAT
+from olive_compass.desk.formats.purposes_file import PURPOSES_FILE
+from olive_compass.desk.formats.scheme_file import FORMAT as SCHEME_FORMAT
+from olive_compass.desk.texts import toml_text
 
 
 def try_reading(at: Desk, paths: Iterable[str]) -> None:

@@ -16,7 +16,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.plain import escaped
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.sharing.rows import DecisionRow, rows_of
-from olive_compass.desk.cells import shielded
+from olive_compass.desk.texts.cells import shielded
 from olive_compass.drawing.sandbox import render
 from olive_compass.drawing.web_pages import caps, filled, heading, joined, page, strokes, table
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from msgspec import Struct
 
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
-from olive_compass.desk.cells import shielded
+from olive_compass.desk.texts.cells import shielded
 from olive_compass.drawing.group_colours import tints
 from olive_compass.drawing.sheet_markup import sections
 from olive_compass.drawing.web_pages import filled, heading, joined, page

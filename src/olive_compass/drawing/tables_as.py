@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from markupsafe import Markup
 
-from olive_compass.desk.cells import shielded
+from olive_compass.desk.texts.cells import shielded
 from olive_compass.drawing.key_caps import Trigger
 from olive_compass.drawing.sheets import marked
 from olive_compass.drawing.table_paper import Cell, Table

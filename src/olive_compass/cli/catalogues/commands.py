@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
-from olive_compass.cli.keeping import Writing, keep, writing_of
+from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, Catalogue, Command

@@ -1,9 +1,9 @@
 """The files in which an application's knowledge stands, as they are and as they are to be."""
 
 from olive_compass.core.apps.app import App, Catalogue
-from olive_compass.desk import catalogue_file
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import catalogue_file
+from olive_compass.desk.storage.records import FileChange
 
 
 def about_file(at: Desk, app: str) -> tuple[str, bytes]:

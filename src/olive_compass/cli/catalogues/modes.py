@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file, catalogue_change
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
@@ -23,9 +23,9 @@ from olive_compass.core.changes.edit_modes import (
     edit_modes,
 )
 from olive_compass.core.wording import counted
-from olive_compass.desk import app_file, app_writing, scheme_writing
 from olive_compass.desk.desk import Desk, app_path, scheme_path
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import app_file, app_writing, scheme_writing
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 

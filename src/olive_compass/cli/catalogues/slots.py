@@ -7,11 +7,11 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
-from olive_compass.cli.command_lines import line
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.command_lines import line
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.of_trays.via_moved import find as find_proxies
@@ -19,9 +19,9 @@ from olive_compass.core.findings.slot_moved import find as find_moved
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.wording import counted
-from olive_compass.desk import app_file, app_writing
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import app_file, app_writing
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -5,15 +5,15 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import OPENS, SCAN, TrayKind
-from olive_compass.desk import app_file
-from olive_compass.desk.records import FileChange
-from olive_compass.desk.toml_text import editable
+from olive_compass.desk.formats import app_file
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.texts.toml_text import editable
 from olive_compass.errors import UserError
 
 

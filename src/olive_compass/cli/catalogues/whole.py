@@ -6,18 +6,18 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.changing.saving import confirm
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
-from olive_compass.cli.saving import confirm
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.wording import counted
-from olive_compass.desk import app_writing, purposes_file
 from olive_compass.desk.desk import DESK_FILE, Desk
-from olive_compass.desk.desk_file import without_stack
-from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.records import FileChange
-from olive_compass.desk.toml_text import with_top
+from olive_compass.desk.formats import app_writing, purposes_file
+from olive_compass.desk.formats.desk_file import without_stack
+from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.texts.toml_text import with_top
 from olive_compass.errors import UserError
 
 #: The folders in which an application has a folder of its own, or a file.

@@ -7,7 +7,7 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
-from olive_compass.cli.layout import BOLD, OFF
+from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.parsing import (
     app_argument,
     dry_run_option,
@@ -15,9 +15,9 @@ from olive_compass.cli.parsing import (
     json_option,
     reading_options,
 )
-from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.written_cells import write_cell
@@ -213,15 +213,15 @@ def _parts() -> dict[str, Part]:
 
 def run(args: Any, context: Surroundings) -> int:
     if args.verb in ("import", "add"):
-        from olive_compass.cli.intake import add
+        from olive_compass.cli.intake.importing import add
 
         return add(args, context)
     if args.verb == "spelling":
-        from olive_compass.cli.spelling import spelling
+        from olive_compass.cli.catalogues.spelling import spelling
 
         return spelling(args, context)
     if args.verb == "rules":
-        from olive_compass.cli.ruling import rules
+        from olive_compass.cli.catalogues.ruling import rules
 
         return rules(args, context)
     if part := _parts().get(args.verb):

@@ -6,9 +6,17 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import objections, pick, words
+from olive_compass.cli import pick, words
+from olive_compass.cli.changing import objections
+from olive_compass.cli.changing.running import (
+    Work,
+    after,
+    change_options,
+    effects,
+    execute,
+    options_of,
+)
 from olive_compass.cli.parsing import RANGE, app_argument, command_argument
-from olive_compass.cli.running import Work, after, change_options, effects, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import DUPLICATES_SAID, KINDS
 from olive_compass.core.apps.modes import joined
@@ -104,12 +112,12 @@ class Wish(Struct, frozen=True, kw_only=True):
 def run(args: Any, context: Surroundings) -> int:
     stop = args.if_taken == "stop"
     if args.one_by_one:
+        from olive_compass.cli.changing.one_by_one import one_by_one
         from olive_compass.cli.main import main
-        from olive_compass.cli.one_by_one import one_by_one
 
         return one_by_one(args, context, lambda words: main(words, context))
     if _several(args.words, args.row, args.plan):
-        from olive_compass.cli import families
+        from olive_compass.cli.changing import families
 
         family = families.Wish(
             app=args.app,
@@ -239,7 +247,7 @@ class _Asking:
         """The key that is chosen instead; ``?`` lets it be pressed."""
         answer = self.context.ask("Which key, or ? to press it?")
         if answer in ("?", "@?"):
-            from olive_compass.cli import pressing
+            from olive_compass.cli.terminal import pressing
 
             answer = str(pressing.ask(view.keyboard, view.app, self.context, answer))
             self.context.pressed = True

@@ -4,8 +4,8 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.boards import asked
-from olive_compass.cli.new_file import into_of, picture_options
+from olive_compass.cli.looking.boards import asked
+from olive_compass.cli.output.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, factory_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
@@ -67,8 +67,8 @@ def run(args: Any, context: Surroundings) -> int:
     at = pick.desk(args, context)
     what = asked(args, context, at)
     if into.form != "text" or args.all_held or into.out:
-        from olive_compass.cli.board_pictures import picture
-        from olive_compass.cli.pictures import asked_for
+        from olive_compass.cli.output.board_pictures import picture
+        from olive_compass.cli.output.pictures import asked_for
 
         asked_for(into, args.json, context)
         return picture(into, args.by == "purpose", args.all_held, context, at, what)
@@ -76,6 +76,6 @@ def run(args: Any, context: Surroundings) -> int:
         raise UserError(
             "--by is for the colours of a picture.", hint="Name its file: --out board.png"
         )
-    from olive_compass.cli.board_texts import print_boards
+    from olive_compass.cli.looking.board_texts import print_boards
 
     return print_boards(args.json, args.ascii, args.mode, context, at, what)

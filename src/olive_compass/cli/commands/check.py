@@ -5,10 +5,10 @@ from collections import Counter
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.checked import Checked, checked, looked_for
-from olive_compass.cli.layout import BLUE, BOLD, DIM, OFF, RED, YELLOW, wrapped
+from olive_compass.cli.looking.checked import Checked, checked, looked_for
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, OFF, RED, YELLOW, wrapped
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.severities import SEVERITIES
 from olive_compass.core.wording import counted
@@ -73,11 +73,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, context: Surroundings) -> int:
     if args.fix:
-        from olive_compass.cli.repairing import repair_all
+        from olive_compass.cli.changing.repairing import repair_all
 
         return repair_all(args.desk, args.app, bool(args.yes), context)
     if args.watch:
-        from olive_compass.cli.watching import watch
+        from olive_compass.cli.terminal.watching import watch
 
         return watch(args, context, lambda: _check(args, context))
     return _check(args, context)
@@ -101,7 +101,7 @@ def _check(args: Any, context: Surroundings) -> int:
             {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed}
         )
     elif args.form == "sarif":
-        from olive_compass.cli.action_lines import general_advice
+        from olive_compass.cli.terminal.action_lines import general_advice
         from olive_compass.core.findings import kinds
         from olive_compass.drawing.reports import as_sarif
 

@@ -4,10 +4,10 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.parsing import app_argument
-from olive_compass.cli.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.choice import Choice, Offers, Stranger, choice
 from olive_compass.core.changes.view import AppView

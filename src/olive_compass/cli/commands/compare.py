@@ -4,8 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.layout import BOLD, OFF
-from olive_compass.cli.listings import said_of
+from olive_compass.cli.intake.reading import said_of
 from olive_compass.cli.parsing import json_option, reading_options
 from olive_compass.cli.sharing.differences import (
     counted_differences,
@@ -16,7 +15,8 @@ from olive_compass.cli.sharing.differences import (
 )
 from olive_compass.cli.sharing.sides import Section, Side, compared, keymaps_of, side, with_listing
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_changes
 from olive_compass.core.sharing.comparing import Difference
@@ -151,7 +151,7 @@ def _print_worths(context: Surroundings, at: Desk, pairs: list[Pair]) -> None:
     """What the later keys are worth a week against the earlier ones, by what was counted."""
     if not at.tally_names():
         return
-    from olive_compass.cli.tallies import worth_text
+    from olive_compass.cli.looking.tallies import worth_text
     from olive_compass.core.changes.view import AppView
 
     settings = at.settings

@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
@@ -11,7 +12,6 @@ from olive_compass.cli.parsing import (
     json_option,
     scheme_option,
 )
-from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "application"

@@ -6,8 +6,8 @@ import time
 from collections.abc import Sequence
 from typing import Any
 
-from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF
 from olive_compass.cli.tour import FIRST, TOUR, Scene
 from olive_compass.errors import UserError
 

@@ -5,21 +5,21 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep, writing_of
-from olive_compass.cli.layout import BOLD, OFF
+from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.parsing import dry_run_option, json_option
-from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import PROJECT
-from olive_compass.desk import system_file
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE
-from olive_compass.desk.desk_file import HANDS, DeskFile, new_text, with_project
-from olive_compass.desk.records import FileChange
-from olive_compass.desk.saving import write_atomically
-from olive_compass.desk.seat_file import SEAT_FILE, with_values
+from olive_compass.desk.formats import system_file
+from olive_compass.desk.formats.desk_file import HANDS, DeskFile, new_text, with_project
+from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.storage.saving import write_atomically
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -41,7 +41,7 @@ olive-compass desk git --off"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    from olive_compass.cli.devices import arguments as device_arguments
+    from olive_compass.cli.desks.devices import arguments as device_arguments
 
     verbs = parser.add_subparsers(
         dest="verb",
@@ -125,7 +125,7 @@ def run(args: Any, context: Surroundings) -> int:
     if args.verb == "project":
         return retry_on_conflict(lambda: _project(args, context), context)
     if args.verb == "update":
-        from olive_compass.cli.updating import update
+        from olive_compass.cli.desks.updating import update
 
         return retry_on_conflict(lambda: update(args, context), context)
     if args.verb == "git":
@@ -133,16 +133,16 @@ def run(args: Any, context: Surroundings) -> int:
 
         return retry_on_conflict(lambda: desk_git(args, context))
     if args.verb == "device":
-        from olive_compass.cli.devices import devices
+        from olive_compass.cli.desks.devices import devices
 
         return retry_on_conflict(lambda: devices(args, context), context)
     if args.verb in ("keyboard", "seat"):
-        from olive_compass.cli import seat
+        from olive_compass.cli.desks import seat
 
         work = seat.keyboard if args.verb == "keyboard" else seat.seat
         return retry_on_conflict(lambda: work(args, context), context)
     if args.verb == "system":
-        from olive_compass.cli.system_keys import system_keys
+        from olive_compass.cli.desks.system_keys import system_keys
 
         return retry_on_conflict(lambda: system_keys(args, context), context)
     return _new(args, context) if args.verb == "new" else _show(args, context)

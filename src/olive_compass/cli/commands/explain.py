@@ -3,11 +3,11 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli.action_lines import general_advice
-from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.action_lines import general_advice
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.findings import kinds
 from olive_compass.errors import UserError
 

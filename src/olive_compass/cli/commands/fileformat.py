@@ -3,14 +3,14 @@
 import argparse
 from typing import Any
 
+from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.registry import verb
-from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.keys.terminal_notation import NOTATIONS
-from olive_compass.desk.file_format import HOLDS, SEVERAL
-from olive_compass.desk.file_format_file import TEXTS
-from olive_compass.desk.structures import STRUCTURES
+from olive_compass.desk.formats.file_format_file import TEXTS
+from olive_compass.desk.shortcuts.file_format import HOLDS, SEVERAL
+from olive_compass.desk.shortcuts.structures import STRUCTURES
 
 GROUP = "application"
 ORDER = 30

@@ -6,11 +6,11 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.layout import BOLD, OFF
+from olive_compass.cli.looking.search_filters import Asked, filtered
 from olive_compass.cli.parsing import factory_option, json_option, keys_as_option
-from olive_compass.cli.search_filters import Asked, filtered
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import AT_A_TERMINAL, print_csv, print_table
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_csv, print_table
 from olive_compass.core.apps.app import KINDS, Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.search import fold, search

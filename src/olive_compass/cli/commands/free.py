@@ -5,13 +5,14 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import objections, pick
-from olive_compass.cli.free_map import print_map
-from olive_compass.cli.guessing import say_what_is_guessed
-from olive_compass.cli.layout import BOLD, DIM, OFF
+from olive_compass.cli import pick
+from olive_compass.cli.changing import objections
+from olive_compass.cli.intake.guesses import say_what_is_guessed
+from olive_compass.cli.looking.free_map import print_map
 from olive_compass.cli.parsing import app_argument, command_argument, factory_option, json_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.view import AppView

@@ -8,10 +8,10 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.records import Record
+from olive_compass.desk.storage.records import Record
 from olive_compass.errors import UserError
 
 GROUP = "change"

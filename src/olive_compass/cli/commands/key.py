@@ -4,10 +4,10 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.effort.reach import BESIDE, run_effort
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.notations import NOTATIONS, InexpressibleError, read_as, show

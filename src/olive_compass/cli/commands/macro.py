@@ -3,6 +3,7 @@
 import argparse
 from typing import Any
 
+from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import macro_names
 from olive_compass.cli.pairs import column_option
 from olive_compass.cli.parsing import (
@@ -14,7 +15,6 @@ from olive_compass.cli.parsing import (
     session_options,
 )
 from olive_compass.cli.registry import verb
-from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "automate"

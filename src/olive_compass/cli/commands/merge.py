@@ -3,8 +3,8 @@
 import argparse
 from typing import Any
 
+from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
-from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.sharing.merging import ANSWERS
 from olive_compass.errors import UserError

@@ -6,14 +6,14 @@ from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.new_file import claimed, write_new
+from olive_compass.cli.output.new_file import claimed, write_new
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
 from olive_compass.desk.bundles import FILES, FOLDERS, Bundle, files_of, pack
 from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
-from olive_compass.desk.keyset_file import keyset_path
+from olive_compass.desk.formats.keyset_file import keyset_path
 
 GROUP = "share"
 ORDER = 50

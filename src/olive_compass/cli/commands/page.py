@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.new_file import claimed, write_new
+from olive_compass.cli.output.new_file import claimed, write_new
 from olive_compass.cli.parsing import json_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
@@ -36,7 +36,7 @@ def run(args: Any, context: Surroundings) -> int:
     names = list(dict.fromkeys(at.app_name(name) for name in args.apps)) or at.app_names()
     if not names:
         at.app_name("")
-    from olive_compass.cli.key_pages import shown
+    from olive_compass.cli.output.key_pages import shown
     from olive_compass.drawing.key_page import as_page
 
     subtitle = " · ".join(

@@ -5,21 +5,21 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF, RED
-from olive_compass.cli.papers import Wanted, paper_options, table_options, wanted
+from olive_compass.cli.changing.saving import retry_on_conflict
+from olive_compass.cli.looking.tallies import since_and_seat, tally_for
+from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
-from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
-from olive_compass.cli.tallies import since_and_seat, tally_for
+from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
 from olive_compass.core.wording import capital, counted
 from olive_compass.core.worth.practising import Box, Card, after, cards, is_right, read_box
-from olive_compass.desk import seat_file
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.saving import write_on_desk
+from olive_compass.desk.formats import seat_file
+from olive_compass.desk.storage.saving import write_on_desk
 from olive_compass.errors import UserError
 
 GROUP = "save time"
@@ -114,8 +114,8 @@ def _sheet(context: Surroundings, keymap: Keymap, due: list[Card]) -> None:
 
 def _card(asked: Wanted, context: Surroundings, at: Desk, keymap: Keymap, due: list[Card]) -> None:
     """The ten to learn as a card to lay beside the keyboard."""
-    from olive_compass.cli.papers import printed
-    from olive_compass.cli.printed_tables import Matter, give_out
+    from olive_compass.cli.output.papers import printed
+    from olive_compass.cli.output.printed_tables import Matter, give_out
     from olive_compass.drawing.table_paper import Cell, Table
 
     known = keymap.app.catalogue.by_id
@@ -173,7 +173,7 @@ def _what_it_does(keymap: Keymap, pressed: Run) -> str:
 
 
 def _at_terminal(context: Surroundings, keymap: Keymap) -> Read:
-    from olive_compass.cli import pressing
+    from olive_compass.cli.terminal import pressing
 
     most = keymap.app.rules.longest_run
 

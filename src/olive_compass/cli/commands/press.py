@@ -5,11 +5,11 @@ from collections.abc import Iterable
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.command_lines import line
-from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.parsing import app_argument, factory_option, json_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_fields
+from olive_compass.cli.terminal.command_lines import line
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_fields
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.board import keyless_presses
@@ -91,7 +91,7 @@ def _live(
     modes: tuple[str, ...],
 ) -> int:
     """Answers press after press; where a longer run begins with one, the next stroke is waited for."""
-    from olive_compass.cli import pressing
+    from olive_compass.cli.terminal import pressing
 
     if keys or as_json:
         raise UserError(

@@ -3,10 +3,10 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli.stepping import Stepping, add_step_arguments, take_steps
+from olive_compass.cli.changing.stepping import Stepping, add_step_arguments, take_steps
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk.history import History
-from olive_compass.desk.records import Record
+from olive_compass.desk.storage.history import History
+from olive_compass.desk.storage.records import Record
 
 GROUP = "change"
 ORDER = 90

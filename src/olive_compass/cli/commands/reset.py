@@ -5,9 +5,10 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import pick, saying
+from olive_compass.cli import pick
+from olive_compass.cli.changing import saying
+from olive_compass.cli.changing.running import Work, change_options, execute, options_of
 from olive_compass.cli.parsing import app_argument
-from olive_compass.cli.running import Work, change_options, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import Answers, Change, Question
 from olive_compass.core.changes.reset import Reset, reset

@@ -6,13 +6,13 @@ from typing import Any
 from msgspec.structs import asdict
 
 from olive_compass.cli import pick
-from olive_compass.cli.command_lines import line
-from olive_compass.cli.layout import BOLD, DIM, OFF
-from olive_compass.cli.new_file import into_of, picture_options
+from olive_compass.cli.looking.tallies import since_and_seat, tally_for
+from olive_compass.cli.output.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
-from olive_compass.cli.tallies import since_and_seat, tally_for
+from olive_compass.cli.terminal.command_lines import line
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.usage.modelling import by_app, model_option, times_of
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.usage.tally import days_of, says_no_way, uses

@@ -3,17 +3,18 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli import pick, scheme_files
+from olive_compass.cli import pick
+from olive_compass.cli.changing import scheme_files
+from olive_compass.cli.changing.keeping import Writing, keep, writing_of
+from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_and_scheme
-from olive_compass.cli.keeping import Writing, keep, writing_of
+from olive_compass.cli.looking.scheme_views import list_schemes, show_scheme, show_stack
 from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
     dry_run_option,
     json_option,
 )
-from olive_compass.cli.saving import retry_on_conflict
-from olive_compass.cli.scheme_views import list_schemes, show_scheme, show_stack
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.claims import Stack, in_layer_order
@@ -25,12 +26,12 @@ from olive_compass.core.schemes.layers import (
     SCHEME_LAYERS,
     scheme_layer,
 )
-from olive_compass.desk import scheme_writing
 from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
-from olive_compass.desk.desk_file import with_stack
-from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.records import FileChange
-from olive_compass.desk.toml_text import editable
+from olive_compass.desk.formats import scheme_writing
+from olive_compass.desk.formats.desk_file import with_stack
+from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.texts.toml_text import editable
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -6,10 +6,10 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, keyset_names
 from olive_compass.cli.current_app import named_or_current
-from olive_compass.cli.layout import BOLD, DIM, OFF, width_of, wrapped
-from olive_compass.cli.papers import paper_options, wanted
+from olive_compass.cli.output.papers import paper_options, wanted
 from olive_compass.cli.parsing import factory_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, width_of, wrapped
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
 from olive_compass.desk.desk import Desk
@@ -77,7 +77,7 @@ def run(args: Any, context: Surroundings) -> int:
                 context.say()
             _print(keymap, groups, mode, context)
     else:
-        from olive_compass.cli.sheet_forms import give_sheets
+        from olive_compass.cli.output.sheet_forms import give_sheets
 
         give_sheets(asked, context, at, sheets)
     return 0 if any(groups for _, groups, _ in sheets) else 1

@@ -3,15 +3,16 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli import families, pick
-from olive_compass.cli.command_lines import line
-from olive_compass.cli.guessing import say_what_is_guessed
-from olive_compass.cli.layout import BOLD, DIM, OFF
+from olive_compass.cli import pick
+from olive_compass.cli.changing import families
+from olive_compass.cli.changing.running import Options, execute
+from olive_compass.cli.intake.guesses import say_what_is_guessed
+from olive_compass.cli.looking.tallies import since_and_seat, whole_tally
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
-from olive_compass.cli.running import Options, execute
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
-from olive_compass.cli.tallies import since_and_seat, whole_tally
+from olive_compass.cli.terminal.command_lines import line
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.usage.modelling import model_option, times_of
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined

@@ -5,13 +5,14 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import pick, saying, words
-from olive_compass.cli.layout import BOLD, DIM, OFF
-from olive_compass.cli.new_file import Into, into_of, picture_options
+from olive_compass.cli import pick, words
+from olive_compass.cli.changing import saying
+from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
+from olive_compass.cli.output.new_file import Into, into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
-from olive_compass.cli.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.copy_rose import NO_BEARING, Copied, CopyRose, copy_rose
 from olive_compass.core.changes.view import AppView
@@ -88,8 +89,8 @@ def _list(
         )
     found = {mode: places(keymap, mode) for mode in modes}
     if into.form != "text" or into.out:
-        from olive_compass.cli.pictures import asked_for
-        from olive_compass.cli.rose_pictures import picture
+        from olive_compass.cli.output.pictures import asked_for
+        from olive_compass.cli.output.rose_pictures import picture
 
         asked_for(into, as_json, context)
         return picture(into, context, at, keymap, found)

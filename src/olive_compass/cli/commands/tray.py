@@ -3,6 +3,7 @@
 import argparse
 from typing import Any
 
+from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import tray_names
 from olive_compass.cli.parsing import (
     app_argument,
@@ -11,7 +12,6 @@ from olive_compass.cli.parsing import (
     json_option,
 )
 from olive_compass.cli.registry import verb
-from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import HOUSE, SCHEME_LAYERS
 

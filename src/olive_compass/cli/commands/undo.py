@@ -4,10 +4,15 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.stepping import Stepping, add_step_arguments, skip_option, take_steps
+from olive_compass.cli.changing.stepping import (
+    Stepping,
+    add_step_arguments,
+    skip_option,
+    take_steps,
+)
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk.history import History
-from olive_compass.desk.records import Record
+from olive_compass.desk.storage.history import History
+from olive_compass.desk.storage.records import Record
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -42,7 +47,7 @@ def run(args: Any, context: Surroundings) -> int:
 
 def _of_session(args: Any, context: Surroundings) -> int:
     """How many changes of the last sitting are the newest ones. Raises ``UserError`` where there is none."""
-    from olive_compass.desk import sitting
+    from olive_compass.desk.storage import sitting
 
     at = pick.desk(args, context)
     changes = set(sitting.read(at).changes)

@@ -5,26 +5,26 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.files import read_file
-from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
-from olive_compass.cli.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.sides import compare_desks
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.take_over import TakeOver, take_over
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.wording import counted
-from olive_compass.desk import desk_file, system_file
 from olive_compass.desk.bundles import Bundle, unpack
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
-from olive_compass.desk.desk_file import with_stack
-from olive_compass.desk.file_names import twin_of
-from olive_compass.desk.records import FileChange
-from olive_compass.desk.system_file import SystemKey
+from olive_compass.desk.formats import desk_file, system_file
+from olive_compass.desk.formats.desk_file import with_stack
+from olive_compass.desk.formats.system_file import SystemKey
+from olive_compass.desk.storage.file_names import twin_of
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.trying import try_reading
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

@@ -5,9 +5,8 @@ from collections import Counter
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.command_lines import line
-from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
-from olive_compass.cli.listings import Said, read_for, said_of, wished
+from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
+from olive_compass.cli.intake.reading import Said, read_for, said_of, wished
 from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
@@ -16,10 +15,11 @@ from olive_compass.cli.parsing import (
     json_option,
     reading_options,
 )
-from olive_compass.cli.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import AT_A_TERMINAL, print_table
+from olive_compass.cli.terminal.command_lines import line
+from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
+from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.changes.change import Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
@@ -36,9 +36,9 @@ from olive_compass.core.sharing.upgrading import (
     Verdict,
 )
 from olive_compass.core.wording import conditional, counted
-from olive_compass.desk import app_writing, catalogue_file, scheme_writing
 from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import app_writing, catalogue_file, scheme_writing
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -4,11 +4,11 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.new_file import into_of, picture_options
+from olive_compass.cli.changing.saving import retry_on_conflict
+from olive_compass.cli.output.new_file import into_of, picture_options
 from olive_compass.cli.pairs import column_option
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option, seconds
 from olive_compass.cli.registry import verb
-from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "save time"

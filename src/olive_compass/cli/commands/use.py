@@ -9,8 +9,8 @@ from olive_compass.cli.current_app import current
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
-from olive_compass.desk.saving import write_on_desk
-from olive_compass.desk.seat_file import SEAT_FILE, with_values
+from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values
+from olive_compass.desk.storage.saving import write_on_desk
 from olive_compass.errors import UserError
 
 GROUP = "look, check"

@@ -5,17 +5,17 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
-from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.desk import app_file, app_writing
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import app_file, app_writing
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 GROUP = "automate"

@@ -4,11 +4,11 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF, RED
-from olive_compass.cli.listings import Said, read_for, said_of
+from olive_compass.cli.intake.reading import Said, read_for, said_of
 from olive_compass.cli.parsing import app_argument, json_option, keys_as_option, reading_options
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.trays.common import FILLED
 from olive_compass.core.apps.app import DUPLICATES_SAID, App
 from olive_compass.core.apps.modes import ROOT

@@ -3,8 +3,8 @@
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import Writing, keep
 from olive_compass.cli.current_app import current
-from olive_compass.cli.keeping import Writing, keep
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.listing import slug
@@ -12,8 +12,8 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.playing import World, self_start, world_of
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk, macro_path
-from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 

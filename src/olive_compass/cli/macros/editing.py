@@ -4,13 +4,13 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF, RED
+from olive_compass.cli.changing.running import Work, execute, options_of
+from olive_compass.cli.changing.saving import confirm
 from olive_compass.cli.macros.common import macro_named, new_name, refuse_self_start
 from olive_compass.cli.macros.showing import inputs_text, print_steps, step_title
 from olive_compass.cli.pairs import pairs
-from olive_compass.cli.running import Work, execute, options_of
-from olive_compass.cli.saving import confirm
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes import edit_macro as core
 from olive_compass.core.changes.change import SURE, Answers, Change, Question, Refusal

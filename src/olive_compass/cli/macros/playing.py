@@ -7,25 +7,25 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
-from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
 from olive_compass.cli.macros.common import macro_named, world
 from olive_compass.cli.macros.showing import step_title
 from olive_compass.cli.pairs import pairs
-from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.macros.document import Document, differences
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.playing import Done, Played, Question, Stop, World, play, playing
 from olive_compass.core.macros.simulator import first_mode
 from olive_compass.core.wording import counted
-from olive_compass.desk import document_file
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.json_text import load as load_json
-from olive_compass.desk.records import FileChange
-from olive_compass.desk.toml_text import parsed
+from olive_compass.desk.formats import document_file
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.texts.json_text import load as load_json
+from olive_compass.desk.texts.toml_text import parsed
 from olive_compass.errors import UserError
 
 
@@ -65,7 +65,7 @@ def _answers(file: str | None, answer: list[str], context: Surroundings) -> dict
         data = read_file(context, file)
         read = parsed if file.endswith(".toml") else load_json
         content = read(data, file)
-        from olive_compass.desk.macro_file import plain
+        from olive_compass.desk.formats.macro_file import plain
 
         if not isinstance(content, dict):
             raise UserError("Answers are a table: “2.at” or “at”, and the value.", file=file)

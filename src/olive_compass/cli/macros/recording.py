@@ -3,10 +3,10 @@
 from collections.abc import Mapping
 from typing import Any
 
-from olive_compass.cli import pick, saying
+from olive_compass.cli import pick
+from olive_compass.cli.changing import saying
+from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.files import open_file
-from olive_compass.cli.keeping import writing_of
-from olive_compass.cli.layout import DIM, OFF
 from olive_compass.cli.macros.common import (
     new_name,
     save_changes,
@@ -15,7 +15,8 @@ from olive_compass.cli.macros.common import (
 from olive_compass.cli.macros.showing import print_steps
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.layout import DIM, OFF
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.naming import logged
@@ -30,8 +31,8 @@ from olive_compass.core.schemes.traits import where_it_can_count
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.log_file import Log, read_stream
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats.log_file import Log, read_stream
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -3,10 +3,10 @@
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.layout import BOLD, DIM, OFF, YELLOW
 from olive_compass.cli.macros.common import macro_named
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, YELLOW
+from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.macros.cleaning import Suspect, by_step, suspects
 from olive_compass.core.macros.macro import Macro, Step

@@ -4,21 +4,21 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
-from olive_compass.cli.layout import BOLD, DIM, OFF, RED, YELLOW
+from olive_compass.cli.looking.tallies import tally_or_logs
 from olive_compass.cli.macros.common import new_name, refuse_self_call
 from olive_compass.cli.macros.playing import fresh_document
-from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tallies import tally_or_logs
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, RED, YELLOW
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.plain import lines_of
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import counted
-from olive_compass.desk import document_file, log_file
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.plain_file import read_whole
-from olive_compass.desk.saving import write_atomically, write_on_desk
+from olive_compass.desk.formats import document_file, log_file
+from olive_compass.desk.storage.plain_file import read_whole
+from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError
 from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.standin.script import Leave, do_line, holds

@@ -5,8 +5,8 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.files import read_file
-from olive_compass.cli.keeping import writing_of
 from olive_compass.cli.macros.common import (
     macro_named,
     new_name,
@@ -16,7 +16,7 @@ from olive_compass.cli.macros.common import (
     world,
 )
 from olive_compass.cli.macros.showing import print_steps, step_json
-from olive_compass.cli.new_file import Into, claimed, put_new
+from olive_compass.cli.output.new_file import Into, claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.macros.cleaning import suspects
@@ -24,10 +24,10 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.travelling import translated
 from olive_compass.core.plain import escaped, one_line
 from olive_compass.core.wording import counted
-from olive_compass.desk import macro_file
-from olive_compass.desk.csv_text import each_row
 from olive_compass.desk.desk import macro_path
-from olive_compass.desk.json_text import load as load_json
+from olive_compass.desk.formats import macro_file
+from olive_compass.desk.texts.csv_text import each_row
+from olive_compass.desk.texts.json_text import load as load_json
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -91,7 +91,7 @@ def _read(file: str, context: Surroundings) -> Macro:
     name = slug(os.path.splitext(os.path.basename(file))[0]) or "macro"
     # Told by how it begins, for files are renamed on their way.
     if data.lstrip()[:1] != b"{":
-        from olive_compass.desk.toml_text import load
+        from olive_compass.desk.texts.toml_text import load
 
         content = load(data, file, macro_file.FORMAT)
         app = str(content.get("app", ""))

@@ -5,14 +5,15 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import pick, saying, words
-from olive_compass.cli.layout import BOLD, DIM, OFF
-from olive_compass.cli.saving import confirm, save
+from olive_compass.cli import pick, words
+from olive_compass.cli.changing import saying
+from olive_compass.cli.changing.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.sharing.obstacles import obstacle_text
 from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.apply_set import ApplySet
 from olive_compass.core.changes.apply_set import apply_set as action
@@ -28,10 +29,10 @@ from olive_compass.core.sharing.keysets import SAME, Cell, KeySet, cell, cells, 
 from olive_compass.core.sharing.purposes import Purpose
 from olive_compass.core.sharing.sameness import DAYS, Practice, habits, practice
 from olive_compass.core.wording import counted
-from olive_compass.desk import scheme_writing
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
-from olive_compass.desk.desk_file import with_stack
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import scheme_writing
+from olive_compass.desk.formats.desk_file import with_stack
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 
@@ -110,7 +111,7 @@ def _keymaps(at: Desk, plans: list[tuple[Target, Change]]) -> tuple[list[Keymap]
 
 def _worth(at: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
     """What the new keys are worth a week, by what was counted."""
-    from olive_compass.cli.tallies import worth_text
+    from olive_compass.cli.looking.tallies import worth_text
 
     for target, change in plans:
         if text := worth_text(at, target.view, after_edits(target.view, change.edits)):

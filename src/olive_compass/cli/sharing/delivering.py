@@ -4,10 +4,10 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF, RED
-from olive_compass.cli.saving import confirm, save
+from olive_compass.cli.changing.saving import confirm, save
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
+from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
@@ -17,15 +17,16 @@ from olive_compass.core.sharing.delivering import (
     Moved,
 )
 from olive_compass.core.wording import counted
-from olive_compass.desk import app_writing, places, seat_file
-from olive_compass.desk.allowing import allow
-from olive_compass.desk.delivery import opened, read_state, state_path, write_state
-from olive_compass.desk.delivery_plans import Plan, Target, plan_delivery
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, app_path
-from olive_compass.desk.plain_file import lies_in, read_whole
-from olive_compass.desk.records import FileChange, digest
-from olive_compass.desk.saving import refuse_leading_out
-from olive_compass.desk.shortcuts_file import read
+from olive_compass.desk.formats import app_writing, seat_file
+from olive_compass.desk.shortcuts.delivery import opened, read_state, state_path, write_state
+from olive_compass.desk.shortcuts.delivery_plans import Plan, Target, plan_delivery
+from olive_compass.desk.shortcuts.shortcuts_file import read
+from olive_compass.desk.storage import places
+from olive_compass.desk.storage.allowing import allow
+from olive_compass.desk.storage.plain_file import lies_in, read_whole
+from olive_compass.desk.storage.records import FileChange, digest
+from olive_compass.desk.storage.saving import refuse_leading_out
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

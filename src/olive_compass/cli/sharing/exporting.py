@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
-from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
@@ -16,12 +16,12 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY, PERSONAL, scheme_layer
 from olive_compass.core.sharing.rows import DecisionRow, as_it_counts, scheme_of
 from olive_compass.core.wording import counted
-from olive_compass.desk import scheme_file, scheme_writing
-from olive_compass.desk.cells import restored
 from olive_compass.desk.desk import Desk, scheme_path
-from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.json_text import loads
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import scheme_file, scheme_writing
+from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.texts.cells import restored
+from olive_compass.desk.texts.json_text import loads
 from olive_compass.drawing import exports
 from olive_compass.drawing.sandbox import RenderError
 from olive_compass.errors import UserError

@@ -3,22 +3,28 @@
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
-from olive_compass.cli.keeping import keep, writing_of
-from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.keys.terminal_notation import NotWrittenError
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
-from olive_compass.desk.delivery import opened
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.file_format_file import TEXTS, file_format_path, new_text, read, with_field
-from olive_compass.desk.records import FileChange
-from olive_compass.desk.shortcut_cells import write_key
-from olive_compass.desk.shortcuts_file import Content, Entry
-from olive_compass.desk.shortcuts_file import read as read_entries
-from olive_compass.desk.shortcuts_writing import written
+from olive_compass.desk.formats.file_format_file import (
+    TEXTS,
+    file_format_path,
+    new_text,
+    read,
+    with_field,
+)
+from olive_compass.desk.shortcuts.delivery import opened
+from olive_compass.desk.shortcuts.shortcut_cells import write_key
+from olive_compass.desk.shortcuts.shortcuts_file import Content, Entry
+from olive_compass.desk.shortcuts.shortcuts_file import read as read_entries
+from olive_compass.desk.shortcuts.shortcuts_writing import written
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

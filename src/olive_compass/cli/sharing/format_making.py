@@ -4,19 +4,19 @@ from itertools import zip_longest
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
-from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.sharing.file_formats import as_typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
-from olive_compass.desk.by_example import Example, joined_patterns, pattern_of
-from olive_compass.desk.delivery import opened
-from olive_compass.desk.file_format import FileFormat
-from olive_compass.desk.file_format_file import TEXTS, file_format_path, new_text, read
-from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.records import FileChange
-from olive_compass.desk.shortcuts_file import Content
-from olive_compass.desk.shortcuts_file import read as read_entries
+from olive_compass.desk.formats.file_format_file import TEXTS, file_format_path, new_text, read
+from olive_compass.desk.shortcuts.by_example import Example, joined_patterns, pattern_of
+from olive_compass.desk.shortcuts.delivery import opened
+from olive_compass.desk.shortcuts.file_format import FileFormat
+from olive_compass.desk.shortcuts.shortcuts_file import Content
+from olive_compass.desk.shortcuts.shortcuts_file import read as read_entries
+from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -4,11 +4,11 @@ from collections.abc import Iterable, Sequence
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import writing_of
-from olive_compass.cli.layout import BOLD, DIM, OFF
+from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.sharing.purposes import save_purposes
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import AT_A_TERMINAL, print_table
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
+from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.sharing.guessing import proposals
 from olive_compass.core.sharing.proposals import (
     SURE,
@@ -20,9 +20,9 @@ from olive_compass.core.sharing.proposals import (
 )
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.wording import counted
-from olive_compass.desk import desk_file, purposes_file
 from olive_compass.desk.desk import DESK_FILE, Desk
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import desk_file, purposes_file
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -67,7 +67,7 @@ def find(
     at: Desk, purposes: Purposes, context: Surroundings, app: str, refused: Sequence[str]
 ) -> list[Proposal]:
     """What is proposed on this desk, or for one application of it."""
-    from olive_compass.cli.progress import along
+    from olive_compass.cli.terminal.progress import along
 
     apps = [at.app(name) for name in along(context, "Reading applications", at.app_names())]
     found = proposals(apps, purposes, [_places(text) for text in refused])

@@ -8,13 +8,13 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.keeping import keep, writing_of
-from olive_compass.cli.layout import BOLD, DIM, OFF
+from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.changing.saving import confirm, save
 from olive_compass.cli.pairs import pairs
-from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.core.changes.change import TrayEdit, touched
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
@@ -25,12 +25,12 @@ from olive_compass.core.sharing.comparing import compare_keysets, compare_scheme
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
-from olive_compass.desk import keyset_file, scheme_file, tray_file
 from olive_compass.desk.bundles import files_of
 from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
-from olive_compass.desk.desk_file import with_house, with_stack
-from olive_compass.desk.file_names import as_stored, checked_name
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import keyset_file, scheme_file, tray_file
+from olive_compass.desk.formats.desk_file import with_house, with_stack
+from olive_compass.desk.storage.file_names import as_stored, checked_name
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

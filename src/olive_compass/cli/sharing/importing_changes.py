@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from olive_compass.cli import pick, saying
-from olive_compass.cli.layout import DIM, GREEN, OFF, RED
-from olive_compass.cli.running import Work, execute, options_of, written_files
+from olive_compass.cli import pick
+from olive_compass.cli.changing import saying
+from olive_compass.cli.changing.running import Work, execute, options_of, written_files
 from olive_compass.cli.sharing.delivering import (
     MOST_SHOWN,
     keys_text,
@@ -14,6 +14,7 @@ from olive_compass.cli.sharing.delivering import (
     target,
 )
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import DIM, GREEN, OFF, RED
 from olive_compass.core.apps.app import App
 from olive_compass.core.changes.change import Change, after_edits
 from olive_compass.core.changes.collect import Collect, NotReached, collect
@@ -25,7 +26,8 @@ from olive_compass.core.sharing.delivering import (
     moved,
 )
 from olive_compass.core.wording import counted
-from olive_compass.desk.delivery_plans import (
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.shortcuts.delivery_plans import (
     Target,
     base_and_wish,
     current_keys,
@@ -33,8 +35,7 @@ from olive_compass.desk.delivery_plans import (
     said_by,
     wanted_there,
 )
-from olive_compass.desk.desk import Desk
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.near import nearest
 from olive_compass.structs import replace

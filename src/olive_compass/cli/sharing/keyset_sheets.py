@@ -3,14 +3,14 @@
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.papers import Wanted, printed
-from olive_compass.cli.printed_tables import Matter, give_out
+from olive_compass.cli.output.papers import Wanted, printed
+from olive_compass.cli.output.printed_tables import Matter, give_out
 from olive_compass.cli.sharing.keysets import LEGEND, SIGNS, keymaps, keyset_named, tell_set
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import AT_A_TERMINAL
+from olive_compass.cli.terminal.tables import AT_A_TERMINAL
 from olive_compass.core.sharing.keysets import ABSENT, SAME, Cell, cells
-from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.formats import purposes_file
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:

@@ -4,12 +4,12 @@ from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import Writing, keep, writing_of
-from olive_compass.cli.layout import BLUE, BOLD, DIM, GREEN, OFF, RED, YELLOW, wrapped
+from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import AT_A_TERMINAL, natural_width, print_table
+from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, GREEN, OFF, RED, YELLOW, wrapped
+from olive_compass.cli.terminal.tables import AT_A_TERMINAL, natural_width, print_table
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.keysets import (
@@ -28,10 +28,10 @@ from olive_compass.core.sharing.keysets import (
 )
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.sharing.sameness import practice
-from olive_compass.desk import keyset_file, purposes_file
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import keyset_file, purposes_file
+from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

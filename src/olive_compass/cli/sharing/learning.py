@@ -3,18 +3,18 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import writing_of
+from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set, tell_cells
 from olive_compass.cli.sharing.using import same_text, tally_of, uses_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import AT_A_TERMINAL
+from olive_compass.cli.terminal.tables import AT_A_TERMINAL
 from olive_compass.core.sharing.learning import Learnt, learn
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.sharing.sameness import practice
 from olive_compass.core.wording import counted
-from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import purposes_file
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

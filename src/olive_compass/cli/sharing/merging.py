@@ -7,11 +7,11 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
-from olive_compass.cli.layout import BOLD, OFF, RED, YELLOW
-from olive_compass.cli.saving import save
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, OFF, RED, YELLOW
 from olive_compass.core.findings import View, all_findings
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
@@ -19,13 +19,13 @@ from olive_compass.core.schemes.layers import HOUSE
 from olive_compass.core.sharing.merging import Clash
 from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
-from olive_compass.desk import scheme_file
 from olive_compass.desk.bundles import FILES, FOLDERS, files_of
 from olive_compass.desk.desk import Desk, find_root
+from olive_compass.desk.formats import scheme_file
 from olive_compass.desk.merging import FileMerge, clash_text, merge_file, said, subject
-from olive_compass.desk.plain_file import read_whole
-from olive_compass.desk.records import FileChange
-from olive_compass.desk.saving import write_atomically, write_on_desk
+from olive_compass.desk.storage.plain_file import read_whole
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -1,7 +1,7 @@
 """Says what stood in the way of the triggers of a key set."""
 
-from olive_compass.cli import objections
-from olive_compass.cli.layout import BOLD, OFF
+from olive_compass.cli.changing import objections
+from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.guards import Guarded

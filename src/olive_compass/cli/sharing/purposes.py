@@ -4,18 +4,18 @@ from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import Writing, keep, writing_of
-from olive_compass.cli.layout import BOLD, DIM, OFF
+from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.sharing.purposes import Purpose, Purposes, joined_purposes
 from olive_compass.core.wording import counted
-from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.formats import purposes_file
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

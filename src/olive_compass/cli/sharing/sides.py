@@ -6,7 +6,7 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
-from olive_compass.cli.listings import Said, read_for
+from olive_compass.cli.intake.reading import Said, read_for
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -26,8 +26,8 @@ from olive_compass.core.sharing.comparing import (
 )
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.upgrading import upgrade
-from olive_compass.desk import keyset_file
 from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.formats import keyset_file
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -4,11 +4,11 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.saving import save
+from olive_compass.cli.changing.saving import save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk import git as real_git
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.storage.records import FileChange
 
 #: What is of this machine alone, and not of the repository.
 IGNORED = (".history/", ".house/", "seat.toml")

@@ -13,7 +13,7 @@ from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.trays import verdicts
 from olive_compass.core.trays.verdicts import Said
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.file_names import checked_name
+from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.errors import UserError
 
 

@@ -3,7 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.trays.common import new_name, said_text, tray_named
 from olive_compass.core.apps.app import App

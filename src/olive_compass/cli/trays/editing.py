@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.running import Work, execute, options_of
+from olive_compass.cli.changing.running import Work, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.trays.common import (
     FILLED,
@@ -27,7 +27,7 @@ from olive_compass.core.schemes.layers import PROJECT
 from olive_compass.core.trays.verdicts import THERE, Said
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.tray_file import tray_path
+from olive_compass.desk.formats.tray_file import tray_path
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -3,10 +3,10 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.layout import BOLD, DIM, OFF, YELLOW, width_of
+from olive_compass.cli.looking.tallies import tally_or_logs
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.cli.tallies import tally_or_logs
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, YELLOW, width_of
+from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.cli.trays.common import FILLED, place_text, said_text, tray_named
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
@@ -17,7 +17,7 @@ from olive_compass.core.trays.filling import PINNED, Filled, filled
 from olive_compass.core.trays.verdicts import Said, kind_of_tray, of_item
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.tray_file import table_of, tray_path
+from olive_compass.desk.formats.tray_file import table_of, tray_path
 
 
 def list_trays(args: Any, context: Surroundings) -> int:

@@ -3,10 +3,10 @@
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.new_file import Into, into_of, put_new
-from olive_compass.cli.pictures import asked_for, speller
+from olive_compass.cli.looking.tallies import tally_for
+from olive_compass.cli.output.new_file import Into, into_of, put_new
+from olive_compass.cli.output.pictures import asked_for, speller
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tallies import tally_for
 from olive_compass.cli.usage.modelling import by_app
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers

@@ -7,11 +7,12 @@ from collections.abc import Callable, Iterator
 from time import monotonic
 from typing import Any
 
-from olive_compass.cli.progress import along
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk import log_counting, tally_file
+from olive_compass.cli.terminal.progress import along
+from olive_compass.desk import log_counting
+from olive_compass.desk.formats import tally_file
 from olive_compass.desk.log_counting import Counted, Foreign
-from olive_compass.desk.plain_file import open_plain
+from olive_compass.desk.storage.plain_file import open_plain
 from olive_compass.errors import UserError
 
 #: What an address may say instead: this machine's own cores.
@@ -84,7 +85,7 @@ def count_all(
 def _here(
     context: Surroundings, files: list[str], work: Callable[[str], Answer]
 ) -> Iterator[tuple[str, Answer]]:
-    from olive_compass.cli.parallel import each_of, processes_for
+    from olive_compass.cli.terminal.parallel import each_of, processes_for
 
     # A log of many gigabytes takes its time; a process that does nothing at all is not waited for.
     patience = PATIENCE + max(map(_size, files)) / _SLOWEST

@@ -3,7 +3,7 @@
 import argparse
 
 from olive_compass.cli import pick
-from olive_compass.cli.tallies import tally_for
+from olive_compass.cli.looking.tallies import tally_for
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.worth.model import DEFAULT, LETTERS, Times, changed
 from olive_compass.core.worth.savings_of_keys import Saving, Whole, savings, savings_of_keys, whole

@@ -2,11 +2,11 @@
 
 from typing import Any
 
-from olive_compass.cli.command_lines import line
-from olive_compass.cli.layout import BOLD, DIM, OFF
+from olive_compass.cli.looking.tallies import tally_for
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import AT_A_TERMINAL, print_table
-from olive_compass.cli.tallies import tally_for
+from olive_compass.cli.terminal.command_lines import line
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
+from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers

@@ -9,12 +9,12 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import open_file
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.looking.tallies import seat_name, whole_tally
 from olive_compass.cli.pairs import pairs
-from olive_compass.cli.progress import amount
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tallies import seat_name, whole_tally
+from olive_compass.cli.terminal.progress import amount
 from olive_compass.cli.usage.logs_named import logs_named
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.naming import command_named, logged
@@ -24,11 +24,12 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, added, join, uses
 from olive_compass.core.usage.times import Order
 from olive_compass.core.wording import counted
-from olive_compass.desk import log_counting, tally_file
+from olive_compass.desk import log_counting
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.formats import tally_file
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.log_counting import Counted, Foreign, UnclearError
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 from olive_compass.whole import whole

@@ -5,8 +5,8 @@ import io
 from collections import Counter
 
 from olive_compass.core.apps.listing_row import Row
-from olive_compass.desk.cells import restored
 from olive_compass.desk.importing.source import MOST_ROWS, Read, Source, too_long
+from olive_compass.desk.texts.cells import restored
 
 SUFFIXES = (".csv", ".tsv", ".tab")
 _NAMES = {",": "commas", ";": "semicolons", "\t": "tabs"}

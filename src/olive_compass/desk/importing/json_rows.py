@@ -8,7 +8,7 @@ from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.written_cells import JOIN
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
-from olive_compass.desk.json_text import loads
+from olive_compass.desk.texts.json_text import loads
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

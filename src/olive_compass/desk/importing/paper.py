@@ -9,7 +9,6 @@ from typing import Any
 from olive_compass.core.apps.columns import is_heads
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.wording import counted
-from olive_compass.desk.cells import restored
 from olive_compass.desk.importing.blocks import Block, Heading, Line, has_keys, plain, read_blocks
 from olive_compass.desk.importing.line_pairs import is_keys, pair
 from olive_compass.desk.importing.paper_columns import (
@@ -24,6 +23,7 @@ from olive_compass.desk.importing.paper_columns import (
 )
 from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import Read, Source
+from olive_compass.desk.texts.cells import restored
 from olive_compass.errors import UserError
 
 SUFFIXES = (".pdf",)

@@ -1,0 +1,63 @@
+"""``app spelling``: shows how an application writes its keys, and sets it."""
+
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.changing.saving import retry_on_conflict, save
+from olive_compass.cli.intake.reading import spelt
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_table
+from olive_compass.core.apps.app import App
+from olive_compass.core.keys.spelling import Spelling
+from olive_compass.desk.desk import app_path
+from olive_compass.desk.formats import app_writing
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.errors import UserError
+
+
+def spelling(args: Any, context: Surroundings) -> int:
+    """Runs ``app spelling``."""
+
+    def once() -> int:
+        at = pick.desk(args, context)
+        app = at.app(at.app_name(args.app))
+        words = _spelt(app, args.spell, args.remove)
+        path = app_path(app.name)
+        change = FileChange(path, at.bytes(path), app_writing.with_spelling(at.bytes(path), words))
+        changes = change.before != change.after
+        if changes and not args.dry_run:
+            save(at, context, [change], f"{app.title}: set how it writes keys")
+        if args.json:
+            context.json({"app": app.name, "spelling": words})
+            return 0
+        _print(context, app, words)
+        if args.dry_run:
+            context.say("Dry run: nothing was written.")
+        elif changes:
+            context.report("To undo: olive-compass undo")
+        return 0
+
+    return retry_on_conflict(once, context)
+
+
+def _spelt(app: App, given: list[str], dropped: list[str]) -> dict[str, str]:
+    """How the application writes keys, with the words that were given and without those dropped."""
+    words = dict(app.spelling)
+    for word in dropped:
+        if word not in words:
+            has = ", ".join(words) or "no word of its own"
+            raise UserError(f"{app.title} does not write “{word}”.", hint=f"It has {has}.")
+        del words[word]
+    return words | dict(spelt(each) for each in given)
+
+
+def _print(context: Surroundings, app: App, words: dict[str, str]) -> None:
+    if not words:
+        context.say(f"{app.title} writes keys as we do.")
+        return
+    context.say(f"{BOLD}{app.title}{OFF} writes")
+    print_table(context, ("word", "for"), list(words.items()))
+    some = next((c.keys[0] for c in app.catalogue.commands if c.keys), None)
+    if some:
+        context.say(f"{some} is shown as {Spelling(words).write(some)} with --keys-as app.")

@@ -1,0 +1,217 @@
+"""``assign APP --one-by-one``: goes through commands at the terminal, and asks for a key for each."""
+
+from collections.abc import Callable
+from typing import Any
+
+from msgspec import Struct
+
+from olive_compass.cli import pick
+from olive_compass.cli.looking.search_filters import Asked, filtered
+from olive_compass.cli.looking.tallies import whole_tally
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
+from olive_compass.cli.trays.common import tray_named
+from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.search import search
+from olive_compass.core.schemes.offers import Offer, offers
+from olive_compass.core.schemes.traits import not_assignable
+from olive_compass.core.usage.looking import Used, narrowed, used
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.storage import sitting
+from olive_compass.errors import UserError
+from olive_compass.whole import whole
+
+HELP = "1-3 takes a key that is offered; or type a key, ? presses one; k keyless, s skip, b back, q quit"
+
+#: Runs a line of the program, as if it were typed, and returns its exit status.
+Runner = Callable[[list[str]], int]
+
+
+class _Seen(Struct):
+    """A command that was shown: the changes that were made for it, by number."""
+
+    command: Command
+    changes: list[int]
+
+
+def one_by_one(args: Any, context: Surroundings, runs: Runner) -> int:
+    """Runs ``assign APP --one-by-one``. Raises ``UserError`` where nobody can be asked."""
+    if not context.interactive:
+        raise UserError(
+            "--one-by-one asks at a terminal, and this is none.",
+            hint="To assign keys in a script: olive-compass assign APP --plan FILE",
+        )
+    at = pick.desk(args, context)
+    app = at.app(at.app_name(args.app))
+    counts = {each.command: each for each in used(narrowed(whole_tally(at), app.name))}
+    commands = _chosen(args, context, at, app, counts)
+    if not commands:
+        context.say(f"No command of {app.title} fits.")
+        return 1
+    first = _first(context, at, app, commands)
+    count = counted(len(commands) - first, "command")
+    context.say(f"{BOLD}{app.title}{OFF}: {count} to go. {DIM}{HELP}.{OFF}")
+    done = _Conversation(args, context, app, counts, runs).go(commands, first)
+    _keep(at, app, done.stopped, done.changes)
+    context.say(done.summary)
+    if done.changes:
+        context.say("To undo all of it: olive-compass undo --session")
+    return 0
+
+
+def _chosen(
+    args: Any, context: Surroundings, at: Desk, app: App, counts: dict[str, Used]
+) -> list[Command]:
+    """The commands that are asked for, those that are used most first."""
+    keymap = pick.view(at, app.name).keymap
+    asked = Asked(
+        words=" ".join(args.words),
+        app=app.name,
+        key=None,
+        mode=args.mode[0] if args.mode else None,
+        menu=args.menu,
+        kind=args.kind,
+        mark=args.mark,
+        assigned=False,
+        unassigned=not args.assigned,
+        keyless=False,
+    )
+    found = [
+        command
+        for command in filtered(keymap, asked)
+        if not not_assignable(app, command)
+        and not command.is_own
+        and (not args.used or command.id in counts)
+    ]
+    if args.tray:
+        _, tray = tray_named(at, f"{app.name}/{args.tray}", context)
+        found = [command for command in found if command.id in tray.items]
+    found = list(search(found, asked.words, app.rules.slots))
+    return sorted(found, key=lambda c: -counts[c.id].times if c.id in counts else 0)
+
+
+def _first(context: Surroundings, at: Desk, app: App, commands: list[Command]) -> int:
+    """Where to begin: at the first, or where the last sitting stopped."""
+    stopped = sitting.read(at).stopped.get(app.name, "")
+    place = next((n for n, command in enumerate(commands) if command.id == stopped), 0)
+    if not place:
+        return 0
+    answer = context.ask(f"Last time you stopped at {commands[place].title}. Go on there? [Y/n]")
+    return 0 if answer.lower() in ("n", "no") else place
+
+
+def _keep(at: Desk, app: App, stopped: str, changes: list[int]) -> None:
+    known = sitting.read(at)
+    known.stopped[app.name] = stopped
+    if changes:
+        known.changes = changes
+    sitting.write(at, known)
+
+
+class _Done(Struct):
+    """What came of a sitting."""
+
+    summary: str
+    stopped: str
+    changes: list[int]
+
+
+class _Conversation:
+    """The questions and answers, command by command."""
+
+    def __init__(
+        self, args: Any, context: Surroundings, app: App, counts: dict[str, Used], runs: Runner
+    ) -> None:
+        self.args = args
+        self.context = context
+        self.app = app
+        self.counts = counts
+        self.runs = runs
+        self.seen: dict[str, _Seen] = {}
+
+    def go(self, commands: list[Command], first: int) -> _Done:
+        n = first
+        while n < len(commands):
+            command = commands[n]
+            seen = self.seen.setdefault(command.id, _Seen(command, []))
+            where = f"{n - first + 1} of {len(commands) - first}"
+            answer = self._asked(command, where)
+            if answer == "q":
+                break
+            if answer == "b":
+                n = max(first, n - 1)
+                self._take_back(self.seen[commands[n].id])
+                continue
+            if answer != "s":
+                before = self.context.saved
+                if self._decide(command, answer) != 0 or self.context.saved == before:
+                    # It was refused, or another key was wanted: the same command once more.
+                    continue
+                seen.changes.append(self.context.saved)
+            n += 1
+        changes = [number for each in self.seen.values() for number in each.changes]
+        stopped = commands[n].id if n < len(commands) else ""
+        decided = sum(bool(each.changes) for each in self.seen.values())
+        left = len(commands) - first - decided
+        summary = f"{counted(decided, 'command')} decided, {left} left."
+        return _Done(summary, stopped, sorted(changes))
+
+    def _asked(self, command: Command, where: str) -> str:
+        """What is to be done: one of the letters, or a key in words."""
+        context = self.context
+        # Read anew: what was decided a moment ago is no longer free.
+        view = pick.judging_view(pick.desk(self.args, context), self.app.name)
+        found = offers(view, view.app.catalogue.by_id[command.id])
+        self._show(command, where, found)
+        while True:
+            numbers = f"1-{len(found)}, " if len(found) > 1 else "1, " if found else ""
+            answer = context.ask(
+                f"Key for {command.title}? [{numbers}a key, ?, k, s, b, q]"
+            ).strip()
+            if answer.casefold() in ("", "s", "skip"):
+                return "s"
+            if answer.casefold() in ("b", "back", "q", "quit", "k", "keyless"):
+                return answer[0].casefold()
+            if answer.isdigit() and 1 <= whole(answer) <= len(found):
+                return str(found[whole(answer) - 1].trigger)
+            if answer.casefold() in ("h", "help"):
+                context.say(f"{HELP}.")
+                continue
+            return answer
+
+    def _show(self, command: Command, where: str, found: list[Offer]) -> None:
+        context = self.context
+        count = self.counts.get(command.id)
+        times = f"used {counted(count.times, 'time')}, {count.by_menu} by menu" if count else ""
+        about = "; ".join(filter(None, (" > ".join(command.menu), times)))
+        context.say(f"\n{DIM}{where}{OFF}  {BOLD}{command.title}{OFF}  {about}")
+        if command.does:
+            context.say(f"  {command.does}")
+        for n, each in enumerate(found, 1):
+            reasons = f": {', '.join(each.reasons)}" if each.reasons else ""
+            context.say(
+                f"  {n}  {each.trigger}  {DIM}{each.strokes:.1f} home strokes{reasons}{OFF}"
+            )
+        if not found:
+            context.say("  No free key is good for it; type one, and you see what has it now.")
+
+    def _decide(self, command: Command, answer: str) -> int:
+        app, id_ = self.app.name, command.id
+        if answer == "k":
+            why = self.context.ask(f"Why is {command.title} to have no key?")
+            return self.runs(["keyless", app, id_, "--why", why]) if why else 1
+        modes = [word for mode in self.args.mode or () for word in ("--mode", mode)]
+        status = self.runs(["assign", app, id_, answer, *modes])
+        self.context.pressed = False
+        return status
+
+    def _take_back(self, seen: _Seen) -> None:
+        """Undoes what was decided of a command, unless somebody has changed the desk since."""
+        while seen.changes:
+            newest = pick.desk(self.args, self.context).history.to_undo()
+            if newest is None or newest.number != seen.changes[-1]:
+                self.context.say("The desk was changed since; what was decided here stays.")
+                return
+            self.runs(["undo"])
+            seen.changes.pop()

@@ -1,0 +1,233 @@
+"""Turns what the core decided about a change into refusals, questions and sentences."""
+
+from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING
+
+from olive_compass.cli import words
+from olive_compass.cli.changing import objections
+from olive_compass.cli.terminal.command_lines import line
+from olive_compass.core.apps.app import DUPLICATES_SAID, TAKES
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.changes.change import (
+    DESPITE,
+    SURE,
+    Change,
+    Question,
+    Refusal,
+    StillHas,
+    Without,
+    after_edits,
+    shifted,
+    touched,
+)
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.kinds import kind_of
+from olive_compass.core.keys.roses import bearing_name
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.consequences import Loss, Shift
+from olive_compass.core.schemes.deciding import NOTHING, Keymap
+from olive_compass.core.schemes.guards import Guarded
+from olive_compass.core.schemes.objections import guards as guards_of
+from olive_compass.core.schemes.objections import locked, rules, too_many
+from olive_compass.core.schemes.objections.guards import guard_says
+from olive_compass.core.schemes.objections.kind import GUARD, TAKEN
+from olive_compass.core.schemes.verdicts import Verdict
+from olive_compass.core.wording import capital
+from olive_compass.desk.desk import Desk, app_path, scheme_path
+from olive_compass.errors import UserError
+
+if TYPE_CHECKING:
+    from olive_compass.core.changes.copy_rose import Copied
+
+
+def refused(at: Desk, view: AppView, refusal: Refusal) -> UserError:
+    """What cannot be, as an error: what, where, and the way out."""
+    found = refusal.about
+    assert isinstance(found, Verdict), f"no words for the refusal {refusal.what}"
+    (objection,) = (each for each in found.objections if each.id == refusal.what)
+    says = f"{objections.objection_text(at, view, found, objection)}; nothing was changed."
+    app = view.app
+    # The layer that keeps the key is the way out: there it can be switched off, or nowhere.
+    if objection.kind is locked.KIND:
+        return UserError(says, file=words.where(at, view.keymap, objection.evidence[0].claim))
+    if objection.kind is rules.KIND:
+        broken = objection.evidence[0]
+        hint = f"The rule is {broken.rule}."
+        if broken.rule in view.app.rules.guessed:
+            from olive_compass.cli.intake.guesses import way_out
+
+            hint = f"To change: {way_out(view.app.name, broken.rule)}"
+        if broken.nearest:
+            hint = f"The nearest are {' or '.join(broken.nearest)}."
+        elif broken.rule == "swipes":
+            some = [each for each in app.modes.names if app.rose(each)]
+            hint = f"It does in {joined(some)}: add --mode." if some else hint
+        elif broken.rule == "takes" and (kind := _kind(found)) not in app.rules.takes:
+            takes = ",".join((*app.rules.takes, kind))
+            hint = f"If it does: {line('app', 'rules', app.name, '--set', f'takes={takes}')}"
+        return UserError(says, file=app_path(app.name), hint=hint)
+    if objection.kind is too_many.KIND:
+        run, scheme = objection.evidence[0].have[0]
+        first = line("clear", app.name, found.command.id, str(run), "--scheme", scheme)
+        hint = f"Take one first: {first}; or use --instead."
+        return UserError(says, file=app_path(app.name), hint=hint)
+    return UserError(says)
+
+
+def _kind(found: Verdict) -> str:
+    """The kind of the first stroke that is no key."""
+    names = (kind_of(stroke).name for stroke in found.trigger.strokes)
+    return next((name for name in names if name in TAKES), "")
+
+
+def question_lines(at: Desk, view: AppView, question: Question) -> list[str]:
+    """What is to be known before a question is answered."""
+    # Loaded here: few changes copy a rose.
+    from olive_compass.core.changes.copy_rose import Copied
+
+    about = question.about if question.what == TAKEN else ()
+    lines = []
+    for each in about if isinstance(about, tuple) else ():
+        if isinstance(each, Copied):
+            lines.append(_copied_text(view, each))
+        elif isinstance(each, Verdict):
+            lines += [f"{objections.holder_text(at, view, each, h)}." for h in each.takers]
+    return lines
+
+
+def _copied_text(view: AppView, each: "Copied") -> str:
+    return (
+        f"{bearing_name(each.place.bearing)} is {view.title(each.had)}; it would be "
+        f"{view.title(each.place.command)}{', which cannot be used there' if each.useless else ''}."
+    )
+
+
+def _about(at: Desk, view: AppView, question: Question) -> str:
+    """What a question is about, as a sentence without its full stop."""
+    if isinstance(question.about, Verdict):
+        found = question.about
+        asked = next(each for each in found.objections if each.kind.asks == question.what)
+        return objections.objection_text(at, view, found, asked)
+    if question.what == GUARD:
+        return guard_says(_guards(question)[0])
+    return ""
+
+
+def _guards(question: Question) -> list[Guarded]:
+    about = question.about
+    return [each for each in about if isinstance(each, Guarded)] if isinstance(about, tuple) else []
+
+
+def reasons(at: Desk, view: AppView, question: Question) -> list[str]:
+    """What stands against it, in sentences, before a person is asked whether to do it all the same."""
+    if question.what not in DESPITE:
+        return []
+    guards = _guards(question)
+    if question.what == GUARD and guards:
+        return [f"{guard_says(each)}." for each in guards]
+    return [f"{capital(_about(at, view, question))}."]
+
+
+def question_text(view: AppView, question: Question) -> tuple[str, str]:
+    """The question as it is asked, and the option that answers it in a script."""
+    if question.what in DESPITE:
+        return "Do it all the same?", f"To do it all the same: --despite {question.what}"
+    if question.what == TAKEN:
+        return "Replace them?", "Use --if-taken replace."
+    return "Do it?", "Use --yes to do it."
+
+
+def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> UserError:
+    """The error of a question that nobody can answer."""
+    if question.what == TAKEN:
+        about = question.about if isinstance(question.about, tuple) else ()
+        keys = [str(each.trigger) for each in about if isinstance(each, Verdict)]
+        what = (
+            f"{joined(keys)} {'is' if len(keys) == 1 else 'are'} taken"
+            if keys
+            else "Places are taken"
+        )
+        return UserError(f"{what}; nothing was changed.", hint=way_out)
+    if question.what == SURE:
+        return UserError("This asks first; nothing was changed.", hint=way_out)
+    says = f"{_about(at, view, question)}; nothing was changed."
+    guards = _guards(question)
+    if isinstance(question.about, Verdict):
+        guards = list(question.about.evidence(guards_of.KIND)) if question.what == GUARD else []
+    if guards:
+        path = scheme_path(view.app.name, guards[0].scheme.name)
+        number = at.line(path, "guard", str(guards[0].trigger))
+        return UserError(says, file=path, line=number, hint=way_out)
+    return UserError(says, hint=way_out)
+
+
+def asked_lines(at: Desk, view: AppView, question: Question) -> list[str]:
+    """The sentence that a yes-or-no question is about."""
+    text = _about(at, view, question)
+    return [f"{text}."] if text else []
+
+
+def shift_lines(view: AppView, after: Keymap, shifts: Iterable[Shift]) -> list[str]:
+    """What presses do differently."""
+    return [words.shift_text(view.keymap, after, each) for each in shifts]
+
+
+def plain_effects(view: AppView, change: Change) -> list[str]:
+    """The sentences of the effects that every action may have, in their order."""
+    after = after_edits(view, change.edits)
+    return [line for each in change.effects for line in _effect_lines(view, after, each)]
+
+
+def _effect_lines(view: AppView, after: Keymap, effect: object) -> Iterator[str]:
+    if isinstance(effect, Shift):
+        yield words.shift_text(view.keymap, after, effect)
+    elif isinstance(effect, Loss):
+        yield f"{view.title(effect.command)}: {words.left_with(after, effect)}."
+    elif isinstance(effect, Without):
+        rest = f"; the menu {effect.route} remains" if effect.route else ""
+        yield f"{view.title(effect.command)} has no key now{rest}."
+    elif isinstance(effect, StillHas):
+        yield f"A nearer layer still gives it {joined(map(str, effect.triggers))}."
+
+
+def explained(at: Desk, view: AppView, change: Change) -> list[str]:
+    """With ``--explain``: the application's rules, and what the keys do in the others."""
+    rules = view.app.rules
+    lines = []
+    if not any(isinstance(each, Shift) for each in change.effects):
+        lines = shift_lines(view, after_edits(view, change.edits), shifted(view, change.edits))
+    lines += [
+        f"Rules of {view.app.title}: {DUPLICATES_SAID[rules.duplicates]}; "
+        f"keys for a command: {rules.most_keys or 'any number'}; longest sequence: {rules.longest_run}; "
+        f"switching a key off: {'it can' if rules.can_mute else 'it cannot'}.",
+        "In the other applications:",
+    ]
+    others = [name for name in at.app_names() if name != view.app.name]
+    for edit in change.edits:
+        for trigger in touched(view, edit.before, edit.after):
+            for name in others:
+                lines += [f"  {trigger} in {line}" for line in elsewhere(at, trigger, name)]
+    return lines
+
+
+def elsewhere(at: Desk, trigger: Run, name: str) -> list[str]:
+    """What a trigger does in another application, with a warning where a mistake would cost much."""
+    keymap = Keymap(at.stack(name), at.keyboard)
+    together: dict[str, list[str]] = {}
+    for mode in keymap.app.modes.names:
+        outcome = keymap.decide(trigger, mode)
+        if outcome.what != NOTHING:
+            together.setdefault(words.outcome_text(keymap, outcome), []).append(mode)
+    return [
+        f"{keymap.app.title}: {text} {keymap.app.modes.phrase(modes)}{_warning(keymap, trigger)}"
+        for text, modes in together.items()
+    ] or [f"{keymap.app.title}: nothing"]
+
+
+def _warning(keymap: Keymap, trigger: Run) -> str:
+    known = keymap.app.catalogue.by_id
+    for claim in keymap.buckets.get(keymap.keyboard.press_of(trigger), ()):
+        command = known.get(claim.command)
+        if command and command.marks.disruptive:
+            return f" - beware: {command.title} {command.marks.warning}"
+    return ""

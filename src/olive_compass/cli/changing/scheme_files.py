@@ -1,0 +1,66 @@
+"""``scheme rename`` and ``scheme drop``: the file of a scheme, and all that goes by its name."""
+
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.changing.saving import confirm
+from olive_compass.cli.sharing.guarding import refuse_broken_guards
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
+from olive_compass.desk.formats import scheme_writing
+from olive_compass.desk.formats.desk_file import with_stack
+from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.storage.records import FileChange
+
+
+def rename(args: Any, context: Surroundings) -> int:
+    """Runs ``scheme rename``: the file, the stack, and the schemes that are based on it."""
+    at = pick.desk(args, context)
+    app, old = pick.app_and_scheme(at, args.which, context)
+    at.scheme(app, old)
+    others = [name for name in at.scheme_names(app.name) if name != old]
+    new = checked_name(args.name, "a scheme", others, (FACTORY, *others))
+    path = scheme_path(app.name, old)
+    data = at.bytes(path)
+    files = [FileChange(path, data, None), FileChange(scheme_path(app.name, new), None, data)]
+    for name in others:
+        if at.scheme(app, name).based_on == old:
+            other = scheme_path(app.name, name)
+            before = at.bytes(other)
+            files.append(FileChange(other, before, scheme_writing.with_base(before, new)))
+    files += _stack(at, app.name, old, new)
+    what = f"{app.title}: renamed the scheme {old} to {new}"
+    return keep(writing_of(args), context, at, files, what, app=app.name, scheme=new)
+
+
+def drop(args: Any, context: Surroundings) -> int:
+    """Runs ``scheme drop``: takes a scheme away, after saying what goes with it."""
+    at = pick.desk(args, context)
+    app, name = pick.app_and_scheme(at, args.which, context)
+    scheme = at.scheme(app, name)
+    path = scheme_path(app.name, name)
+    files = [FileChange(path, at.bytes(path), None), *_stack(at, app.name, name, "")]
+    refuse_broken_guards(at, files, args.despite)
+    counts = name in at.stack(app.name).names
+    what = f"{app.title}: removed the scheme {name}"
+    goes = f"{counted(scheme.decisions, 'decision')}, {'which count' if counts else 'none of which counts'} now"
+    if scheme.decisions and not args.dry_run:
+        context.report(f"{app.name}/{name} holds {goes}.")
+        confirm(
+            args.yes, context, "Taking a scheme away", "Do it?", "It stays; nothing was changed."
+        )
+    held = (f"It held {goes}.",) if args.dry_run else ()
+    return keep(writing_of(args), context, at, files, what, held, app=app.name, scheme=name)
+
+
+def _stack(at: Desk, app: str, old: str, new: str) -> list[FileChange]:
+    """The change of ``desk.toml`` where its stack names the scheme; ``new`` ``""``: it goes."""
+    names = at.settings.stacks.get(app, ())
+    if old not in names:
+        return []
+    after = tuple(new if name == old else name for name in names if name != old or new)
+    before = at.bytes(DESK_FILE)
+    return [FileChange(DESK_FILE, before, with_stack(before, app, after))]

@@ -1,0 +1,143 @@
+"""What ``undo`` and ``redo`` share: one step after another, each saved by itself."""
+
+import argparse
+from collections.abc import Callable
+from typing import Any
+
+from msgspec import Struct
+
+from olive_compass.cli import pick
+from olive_compass.cli.changing.saving import retry_on_conflict, save
+from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.storage.history import History
+from olive_compass.desk.storage.records import Record
+from olive_compass.errors import UserError
+
+
+def add_step_arguments(parser: argparse.ArgumentParser) -> None:
+    """The options of both commands."""
+    parser.add_argument(
+        "steps",
+        type=int,
+        nargs="?",
+        default=1,
+        metavar="N",
+        help="the number of changes (default: 1)",
+    )
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def skip_option(parser: argparse.ArgumentParser) -> None:
+    """``--skip``: what cannot be taken back is left as it is."""
+    parser.add_argument(
+        "--skip",
+        action="store_true",
+        help="skip the last change, so that you can undo older ones",
+    )
+
+
+class Stepping(Struct, frozen=True, kw_only=True):
+    """What sets the two commands apart.
+
+    ``find`` gives the record to take back; ``verb`` names the command, ``deed`` is what it did,
+    in the past tense; ``told`` says what a record was about. ``back`` is the command that takes
+    it back in its turn.
+    """
+
+    find: Callable[[History], Record | None]
+    verb: str
+    deed: str
+    told: Callable[[Record], str]
+    back: str
+
+
+def take_steps(args: Any, context: Surroundings, how: Stepping) -> int:
+    """Takes back the record that ``how`` finds, N times."""
+    taken: list[dict[str, Any]] = []
+    skip = bool(vars(args).get("skip"))
+    status = stopped = 0
+    refused = None
+    for _ in range(max(args.steps, 0)):
+        try:
+            status = retry_on_conflict(
+                lambda: _step(args.desk, args.dry_run, skip, context, how, taken), context
+            )
+        except UserError as error:
+            # What was done until then holds, and is told before the reason why it ends there.
+            refused = error
+            break
+        if status or args.dry_run:
+            break
+    done = sum(each["change"] is not None for each in taken)
+    if args.steps > done and taken and not args.dry_run:
+        context.report(f"{how.deed.split()[0].capitalize()} {done} of {args.steps} changes.")
+        stopped = 1
+    if args.json and not (refused and not taken):
+        context.json({"changed": done > 0, "dry-run": args.dry_run, "taken-back": taken})
+    elif done:
+        how_many = f" {done}" if done > 1 else ""
+        context.report(
+            f"{'To redo' if how.back == 'redo' else 'To undo'}: olive-compass {how.back}{how_many}"
+        )
+    if refused is not None:
+        raise refused
+    return status or stopped
+
+
+def _step(
+    folder: str | None,
+    dry_run: bool,
+    skip: bool,
+    context: Surroundings,
+    how: Stepping,
+    taken: list[dict[str, Any]],
+) -> int:
+    at = pick.open_desk(folder, context)
+    if context.settled and not context.settled.holds:
+        # Whoever asks for it means that change: an older one must not go in its place.
+        context.settled = None
+        context.report("Nothing else was changed.")
+        return 0
+    record = how.find(at.history)
+    if record is None:
+        context.say(f"There is nothing to {how.verb}.")
+        return 1
+    told = how.told(record)
+    if skip:
+        return _skipped(at, context, record, told, dry_run, taken)
+    # Loaded here: where no file was changed since, there is no need of it.
+    from olive_compass.desk.shortcuts.undelivering import taken_back
+
+    changes = at.history.undo_changes(record, lambda file, now: taken_back(at, record, file, now))
+    files = ", ".join(change.path for change in changes if change.before != change.after)
+    paths = [change.path for change in changes if change.before != change.after]
+    if dry_run:
+        taken.append({"change": None, "what": told, "files": paths})
+        context.say(f"Would {how.verb} {told} ({files}).\nDry run: nothing was written.")
+        return 0
+    number = save(at, context, changes, f"{how.deed} {told}", undoes=record.number)
+    taken.append({"change": number, "what": told, "files": paths})
+    context.report(f"{how.deed.capitalize()} {told} ({files}).")
+    return 0
+
+
+def _skipped(
+    at: Desk,
+    context: Surroundings,
+    record: Record,
+    told: str,
+    dry_run: bool,
+    taken: list[dict[str, Any]],
+) -> int:
+    """Leaves a change as it is, and lets the history go on before it."""
+    if dry_run:
+        context.say(f"Would leave {told} as it is.\nDry run: nothing was written.")
+        taken.append({"change": None, "what": told, "files": []})
+        return 0
+    number = save(at, context, [], f"passed over {told}", undoes=record.number)
+    taken.append({"change": number, "what": told, "files": []})
+    context.report(f"Left {told} as it is; undo goes on with the changes before it.")
+    return 0

@@ -1,0 +1,271 @@
+"""``desk device``: declares what lies beside the keyboard, and shows it."""
+
+import argparse
+import re
+from typing import Any
+
+from msgspec import Struct
+
+from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import Writing, keep, writing_of
+from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_fields, print_table
+from olive_compass.core.keys.devices import WORKED_BY, Device
+from olive_compass.core.keys.kinds import kinds
+from olive_compass.core.keys.kinds.device import control_name
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.formats.device_file import device_path, new_text, read
+from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.errors import UserError
+
+#: What is declared so that the desk knows which buttons its own mouse, wheel and pen have.
+KNOWN = {
+    "mouse": "main,middle,second,4,5",
+    "wheel": "up,down,left,right",
+    "pen": "tip,barrel,eraser",
+}
+
+
+def arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "action",
+        nargs="?",
+        default="list",
+        choices=("list", "show", "new", "remove"),
+        help="list devices, show, add or remove one (default: list)",
+    )
+    parser.add_argument(
+        "name", nargs="?", metavar="NAME", help="the device's name; its triggers begin with it"
+    )
+    parser.add_argument(
+        "--controls",
+        action="append",
+        default=[],
+        metavar="NAMES",
+        help="a row of controls, comma-separated; repeat for the next row",
+    )
+    parser.add_argument(
+        "--grid", default="", metavar="ROWSxCOLUMNS", help="a pad of keys K1, K2 and so on: 3x4"
+    )
+    parser.add_argument("--dials", default="", metavar="NAMES", help="the controls that are dials")
+    parser.add_argument(
+        "--faders", default="", metavar="NAMES", help="the controls that are faders"
+    )
+    parser.add_argument(
+        "--hand", choices=WORKED_BY, help="the hand or foot that operates it (default: either)"
+    )
+    parser.add_argument(
+        "--reach",
+        type=float,
+        default=2.0,
+        metavar="N",
+        help="the effort of a press, in home strokes (default: 2)",
+    )
+    parser.add_argument("--title", default="", help="its title (default: its name)")
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def devices(args: Any, context: Surroundings) -> int:
+    """Runs ``desk device``."""
+    at = pick.desk(args, context)
+    if args.action == "list":
+        return _list(args.json, context, at)
+    if not args.name:
+        raise UserError(
+            "Name a device.", hint=f"For example: olive-compass desk device {args.action} pad"
+        )
+    if args.action == "new":
+        wanted = _Wanted(
+            name=args.name,
+            title=args.title,
+            controls=args.controls,
+            grid=args.grid,
+            dials=args.dials,
+            faders=args.faders,
+            hand=args.hand,
+            reach=args.reach,
+        )
+        return _new(wanted, writing_of(args), context, at)
+    known = at.devices.get(args.name)
+    if known is None:
+        has = ", ".join(at.devices) or "none yet"
+        raise UserError(f"The desk has no device “{args.name}”.", hint=f"It has {has}.")
+    if args.action == "show":
+        return _show(args.json, context, at, known)
+    path = device_path(args.name)
+    used = _users(at, args.name)
+    lines = (
+        (f"It had keys of {', '.join(used)}; what fails now: olive-compass check.",) if used else ()
+    )
+    return keep(
+        writing_of(args),
+        context,
+        at,
+        [FileChange(path, at.bytes(path), None)],
+        f"Removed device {args.name}",
+        lines,
+    )
+
+
+class _Wanted(Struct, frozen=True, kw_only=True):
+    """A device as it is declared: its rows of controls, each separated by commas, and what is turned."""
+
+    name: str
+    title: str
+    controls: list[str]
+    grid: str
+    dials: str
+    faders: str
+    hand: str | None
+    reach: float
+
+
+def _new(wanted: _Wanted, writing: Writing, context: Surroundings, at: Desk) -> int:
+    taken = [kind.prefix[:-1] for kind in kinds() if kind.prefix.endswith(":")]
+    reserved = [name for name in taken if name not in KNOWN]
+    checked_name(wanted.name, "a device", at.devices, reserved)
+    if not re.fullmatch(r"[a-z][a-z0-9-]*", wanted.name):
+        raise UserError(
+            f"“{wanted.name}” cannot begin a trigger.",
+            hint="A device's name is of small letters, digits and hyphens, such as pedal.",
+        )
+    if wanted.name in at.devices:
+        raise UserError(
+            f"The desk has a device “{wanted.name}” already; nothing was changed.",
+            file=device_path(wanted.name),
+            hint=f"Remove it first: olive-compass desk device remove {wanted.name}",
+        )
+    device = Device(
+        name=wanted.name,
+        title=wanted.title or wanted.name,
+        rows=_rows(wanted),
+        dials=frozenset(_names(wanted.dials)),
+        faders=frozenset(_names(wanted.faders)),
+        hand=wanted.hand
+        or ("right" if wanted.name in KNOWN and at.settings.hand == "left" else "either"),
+        reach=wanted.reach,
+    )
+    path = device_path(wanted.name)
+    data = new_text(device)
+    # Read back before it is written: what is wrong is refused as it would be in the file.
+    made = read(data, path, wanted.name)
+    first = f"{wanted.name}:{made.controls[0]}"
+    lines = [f"Its triggers: {made.said_controls}, written {first}."]
+    if wanted.name not in KNOWN:
+        lines.append(
+            "What an application takes beside keys: olive-compass app rules APP --set takes=device"
+        )
+    what = f"Added device {wanted.name}, {len(made.controls)} controls"
+    return keep(
+        writing,
+        context,
+        at,
+        [FileChange(path, None, data)],
+        what,
+        tuple(lines),
+        device=_json(made),
+    )
+
+
+def _rows(wanted: _Wanted) -> tuple[tuple[str, ...], ...]:
+    """The rows of controls that the options name; each thing that is turned stands in one of them."""
+    rows = [tuple(_names(row)) for row in wanted.controls]
+    if wanted.grid:
+        size = re.fullmatch(r"(\d{1,2})\s*[x×*]\s*(\d{1,2})", wanted.grid.strip().lower())
+        if size is None or not int(size[1]) * int(size[2]):
+            raise UserError(
+                f"“{wanted.grid}” is no grid.", hint="Write rows and columns: --grid 3x4"
+            )
+        down, across = int(size[1]), int(size[2])
+        # Counted as one reads: along a row, then down.
+        rows += [tuple(f"K{r * across + c + 1}" for c in range(across)) for r in range(down)]
+    if not rows and wanted.name in KNOWN:
+        rows.append(tuple(_names(KNOWN[wanted.name])))
+    for text in (wanted.dials, wanted.faders):
+        # A dial that stands in a row already is only said to be one.
+        new = tuple(name for name in _names(text) if not any(name in row for row in rows))
+        rows += [new] if new else []
+    if not rows:
+        raise UserError(
+            f"What controls {wanted.name} has is not said.",
+            hint="Use --controls left,right or --grid 3x4, and --dials or --faders for what is turned.",
+        )
+    return tuple(rows)
+
+
+def _names(text: str) -> list[str]:
+    return [
+        control_name(part.strip()) for part in text.replace(" ", ",").split(",") if part.strip()
+    ]
+
+
+def _users(at: Desk, device: str) -> list[str]:
+    """The schemes in which something has a control of the device."""
+    return [
+        f"{app}/{name}"
+        for app in at.app_names()
+        for name in at.scheme_names(app)
+        if any(
+            stroke.key.startswith(f"{device}:")
+            for lines in at.scheme(at.app(app), name).assign.values()
+            for each in lines
+            for run in each.keys
+            for stroke in run.strokes
+        )
+    ]
+
+
+def _list(as_json: bool, context: Surroundings, at: Desk) -> int:
+    if as_json:
+        context.json({"devices": [_json(each) for each in at.devices.values()]})
+    elif not at.devices:
+        context.say(
+            "The desk knows of no device beside the keyboard. To declare one: olive-compass desk "
+            "device new pedal --controls left,middle,right --hand foot"
+        )
+    else:
+        rows = [
+            (each.name, each.title, each.said_controls, each.hand) for each in at.devices.values()
+        ]
+        print_table(context, ("device", "title", "controls", "worked by"), rows)
+    return 0
+
+
+def _show(as_json: bool, context: Surroundings, at: Desk, device: Device) -> int:
+    if as_json:
+        context.json(_json(device))
+        return 0
+    context.say(f"{BOLD}{device.title}{OFF} ({device_path(device.name)})")
+    rows = ["  ".join(row) for row in device.rows]
+    fields = [(f"row {n}", row) for n, row in enumerate(rows, 1)]
+    turned = [("dials", device.dials), ("faders", device.faders)]
+    fields += [(name, ", ".join(sorted(which))) for name, which in turned]
+    users = _users(at, device.name)
+    print_fields(
+        context,
+        [
+            *fields,
+            ("worked by", device.hand),
+            ("a press costs", f"{device.reach:g} home strokes"),
+            ("used by", ", ".join(users) or "no scheme yet"),
+        ],
+    )
+    return 0
+
+
+def _json(device: Device) -> dict[str, Any]:
+    return {
+        "name": device.name,
+        "title": device.title,
+        "file": device_path(device.name),
+        "rows": [list(row) for row in device.rows],
+        "controls": list(device.controls),
+        "dials": sorted(device.dials),
+        "faders": sorted(device.faders),
+        "hand": device.hand,
+        "reach": device.reach,
+    }

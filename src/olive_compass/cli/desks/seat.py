@@ -1,0 +1,175 @@
+"""``desk keyboard`` and ``desk seat``: what holds for this seat alone, in ``seat.toml``."""
+
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.changing.saving import save
+from olive_compass.cli.desks.system_keys import keys_of_platform
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_fields
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.desk import keyboards
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.formats.desk_file import DeskFile
+from olive_compass.desk.formats.seat_file import SEAT_FILE, read, with_value, with_values
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.errors import UserError
+from olive_compass.structs import replace
+
+
+def keyboard(args: Any, context: Surroundings) -> int:
+    """Runs ``desk keyboard``: shows the seat's keyboards, platform and free hand, or sets them."""
+    at = pick.desk(args, context)
+    for kind, given in (("forms", args.form), ("layouts", args.layout)):
+        # “list” is no form and no layout: it asks which there are.
+        if given == "list":
+            context.say("\n".join(keyboards.names(at.root, kind)))
+            return 0
+    before = at.settings
+    given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
+    after = replace(before, **{name: value for name, value in given.items() if value})
+    others = _others(args.add, args.remove, at)
+    # Loaded before anything is written: a name that nobody knows is refused with the near ones.
+    board = keyboards.load(at.root, after.platform, after.form, after.layout)
+    asked = any(given.values()) or bool(args.add or args.remove)
+    already = asked and after == before and others == list(at.seat.keyboards[1:])
+    if asked and not args.dry_run and not already:
+        said = [f"{name} {value}" for name, value in given.items() if value]
+        said += [f"also {each}" for each in args.add] + [f"without {e}" for e in args.remove]
+        values = {
+            "platform": after.platform,
+            "keyboards": [f"{after.form}/{after.layout}", *others],
+            "hand": after.hand,
+        }
+        data = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
+        changes = [FileChange(SEAT_FILE, data, with_values(data, values))]
+        if after.platform != before.platform:
+            changes += keys_of_platform(at, after.platform)
+        save(at, context, changes, f"Set this computer's keyboard: {', '.join(said)}")
+    if args.json:
+        context.json(
+            {
+                "form": after.form,
+                "layout": after.layout,
+                "platform": after.platform,
+                "hand": after.hand,
+                "keys": len(board.form.seats) if board.form else 0,
+                "others": others,
+            }
+        )
+        return 0
+    _say_keyboard(args.dry_run, context, board, after, others, asked, already)
+    return 0
+
+
+def _others(add: list[str], drop: list[str], at: Desk) -> list[str]:
+    """The other keyboards of the seat, with those that are to be added and without those that go."""
+    others = list(at.seat.keyboards[1:])
+    for name in add:
+        form, sign, layout = name.partition("/")
+        if not sign:
+            raise UserError(f"“{name}” is not FORM/LAYOUT.", hint="For example: iso-laptop/german")
+        keyboards.load(at.root, at.settings.platform, form, layout)
+        others += [name] if name not in others else []
+    for name in drop:
+        if name not in others:
+            has = ", ".join(others) or "no other"
+            raise UserError(f"This computer has no other keyboard “{name}”.", hint=f"It has {has}.")
+        others.remove(name)
+    return others
+
+
+def _say_keyboard(
+    dry_run: bool,
+    context: Surroundings,
+    board: Keyboard,
+    after: DeskFile,
+    others: list[str],
+    changes: bool,
+    already: bool,
+) -> None:
+    """The keyboard as it is, or as it would be, and what can be done next."""
+    assert board.form is not None
+    assert board.layout is not None
+    lead = context.say if not changes or dry_run else context.report
+    lead(
+        f"{'Would be ' if dry_run and changes else ''}{board.form.title} "
+        f"({len(board.form.seats)} keys), {board.layout.title} layout, platform {after.platform}, "
+        f"free hand {after.hand}."
+    )
+    if others:
+        lead(f"And this computer has {', '.join(others)}: keys must work there, too.")
+    if already:
+        lead("That is set already; nothing was changed.")
+    elif changes:
+        lead(
+            "Dry run: nothing was written."
+            if dry_run
+            else "What it changes: olive-compass check. To undo: olive-compass undo"
+        )
+
+
+def seat(args: Any, context: Surroundings) -> int:
+    """Runs ``desk seat``: who sits here, and which licences this seat has."""
+    at = pick.desk(args, context)
+    if args.name is None and not args.licence:
+        return _show(args.json, context, at)
+    before = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
+    after = before
+    said = []
+    if args.name is not None:
+        after = with_values(after, {"name": " ".join(args.name.split())})
+        said.append(f"name {args.name or '(none)'}")
+    for given in args.licence:
+        place, sign, text = given.partition("=")
+        app, colon, name = place.partition(":")
+        if not (sign and colon and name and text.lower() in ("yes", "no")):
+            raise UserError(f"“{given}” is not APP:NAME=yes or no.", hint="foldpress:varnish=yes")
+        app = at.app_name(app)
+        known = at.app(app).rules.licences
+        if name not in known:
+            has = ", ".join(known) or "none"
+            raise UserError(
+                f"{at.app(app).title} knows no licence “{name}”.", hint=f"It knows {has}."
+            )
+        after = with_value(after, f"licences.{app}", name, text.lower() == "yes")
+        said.append(f"{app} {name}: {text.lower()}")
+    assert after is not None
+    read(after)
+    what = f"Set on this computer: {', '.join(said)}"
+    return keep(writing_of(args), context, at, [FileChange(SEAT_FILE, before, after)], what)
+
+
+def _show(as_json: bool, context: Surroundings, at: Desk) -> int:
+    of, found = at.settings, at.seat
+    boards = list(found.keyboards) or [f"{of.form}/{of.layout}"]
+    licences = {app: dict(table) for app, table in found.licences.items()}
+    if as_json:
+        context.json(
+            {
+                "name": found.name or None,
+                "platform": of.platform,
+                "keyboards": boards,
+                "hand": of.hand,
+                "current": found.current or None,
+                "licences": licences,
+                "files": dict(found.files),
+            }
+        )
+        return 0
+    context.say(f"{BOLD}{found.name or 'This computer'}{OFF} ({SEAT_FILE})")
+    has = [f"{a} {n}: {'yes' if v else 'no'}" for a, t in licences.items() for n, v in t.items()]
+    print_fields(
+        context,
+        [
+            ("platform", of.platform),
+            ("keyboards", ", ".join(boards)),
+            ("free hand", of.hand),
+            ("in use", found.current),
+            ("licences", ", ".join(has)),
+            ("files of keys", "\n".join(f"{app}: {path}" for app, path in found.files.items())),
+        ],
+    )
+    return 0

@@ -1,0 +1,129 @@
+"""``desk system``: lists the operating system's keys, switches each on and off, adds and drops one."""
+
+import os
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.tables import print_table
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.system import SYSTEM_KEYS
+from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
+from olive_compass.desk.formats import desk_file, system_file
+from olive_compass.desk.formats.system_file import SystemKey
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.errors import UserError
+
+
+def system_keys(args: Any, context: Surroundings) -> int:
+    """Runs ``desk system``."""
+    at = pick.desk(args, context)
+    before = _bytes(at)
+    keys = _counting(at, before)
+    if args.action is None:
+        return _list(args.json, context, at, keys)
+    data = before if before is not None else system_file.new_text({})
+    if args.action == "defaults":
+        after, what = _with_defaults(at, data, keys)
+    else:
+        table = _table(at, keys)
+        after, what = _with_one(args.key, args.action, args.does, data, keys, table)
+    system_file.read(after, SYSTEM_FILE)
+    files = [FileChange(SYSTEM_FILE, before, after)]
+    return keep(
+        writing_of(args), context, at, files, what, ("What it changes: olive-compass check",)
+    )
+
+
+def _bytes(at: Desk) -> bytes | None:
+    there = os.path.exists(os.path.join(at.root, SYSTEM_FILE))
+    return at.bytes(SYSTEM_FILE) if there else None
+
+
+def _counting(at: Desk, data: bytes | None) -> list[SystemKey]:
+    """The keys of the file that belong to the platform of this computer."""
+    found = system_file.read_all(data, SYSTEM_FILE) if data is not None else []
+    return [key for key in found if key.table in at.system_tables]
+
+
+def _table(at: Desk, keys: list[SystemKey]) -> str:
+    """Where a new key of this platform goes: beside those that are there."""
+    return keys[0].table if keys else at.system_tables[0]
+
+
+def keys_of_platform(at: Desk, platform: str) -> list[FileChange]:
+    """What a platform takes by default, for a desk that knows nothing of it yet; those of others stay."""
+    before = _bytes(at)
+    stated = desk_file.read(at.bytes(DESK_FILE), DESK_FILE).platform
+    tables = system_file.tables_of(platform, stated)
+    known = system_file.read_all(before, SYSTEM_FILE) if before is not None else []
+    if any(key.table in tables for key in known):
+        return []
+    keys = [
+        SystemKey(text=text, trigger=read_trigger(text), does=does, on=True, table=platform)
+        for text, does in SYSTEM_KEYS[platform].items()
+    ]
+    data = before if before is not None else system_file.new_text({}, platform)
+    return [FileChange(SYSTEM_FILE, before, system_file.with_platform(data, platform, keys))]
+
+
+def _list(as_json: bool, context: Surroundings, at: Desk, keys: list[SystemKey]) -> int:
+    if as_json:
+        rows = [{"key": str(k.trigger), "does": k.does, "on": k.on} for k in keys]
+        context.json({"file": SYSTEM_FILE, "keys": rows})
+    elif not keys:
+        context.say(
+            "The desk knows of no key that the operating system takes. Those of the platform: "
+            "olive-compass desk system defaults"
+        )
+    else:
+        rows_ = [(str(k.trigger), "on" if k.on else "off", k.does) for k in keys]
+        print_table(context, ("key", "", "what the operating system does with it"), rows_)
+    return 0
+
+
+def _with_defaults(at: Desk, data: bytes, keys: list[SystemKey]) -> tuple[bytes, str]:
+    """The file with the keys of the desk's platform that it does not have yet."""
+    platform = at.settings.platform
+    known = {key.trigger for key in keys}
+    missing = {
+        text: does
+        for text, does in SYSTEM_KEYS[platform].items()
+        if read_trigger(text) not in known
+    }
+    for text, does in missing.items():
+        data = system_file.with_key(data, text, does, True, _table(at, keys))
+    return data, f"System keys: added {len(missing)} of platform {platform}"
+
+
+def _with_one(
+    text: str, action: str, does: str, data: bytes, keys: list[SystemKey], table: str
+) -> tuple[bytes, str]:
+    """The file with one key switched on or off, added or dropped."""
+    if text is None:
+        raise UserError(
+            "Name a key.", hint=f"For example: olive-compass desk system {action} Meta+L"
+        )
+    trigger = read_trigger(text)
+    known = next((key for key in keys if key.trigger == trigger), None)
+    if action == "add":
+        if not does:
+            raise UserError("Say what it does.", hint="For example: --does 'locks the screen'")
+        text, table = (known.text, known.table) if known else (str(trigger), table)
+        return system_file.with_key(data, text, does, True, table), f"System keys: added {trigger}"
+    if known is None:
+        raise UserError(
+            f"The desk does not list {trigger} as a key of the operating system.",
+            file=SYSTEM_FILE,
+            hint=f"Add it: olive-compass desk system add '{trigger}' --does TEXT",
+        )
+    if action == "remove":
+        return system_file.without_key(
+            data, known.text, known.table
+        ), f"System keys: removed {trigger}"
+    on = action == "on"
+    changed = data
+    if known.on != on:
+        changed = system_file.with_key(data, known.text, known.does, on, known.table)
+    return changed, f"System keys: {trigger} is {action}"

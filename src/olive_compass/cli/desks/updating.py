@@ -1,0 +1,49 @@
+"""``desk update``: rewrites what an older version wrote, in the words of today."""
+
+import os
+from collections.abc import Iterator
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.wording import counted
+from olive_compass.desk import older
+from olive_compass.desk.desk import DESK_FILE, Desk, app_path, catalogue_path, scheme_path
+from olive_compass.desk.formats import purposes_file
+from olive_compass.desk.storage.records import FileChange
+
+
+def update(args: Any, context: Surroundings) -> int:
+    """Runs ``desk update``."""
+    at = pick.desk(args, context)
+    files = [each for each in _changes(at) if each.before != each.after]
+    if not files and not args.json:
+        context.report("Nothing on this desk was written by an older version.")
+        return 0
+    paths = list(dict.fromkeys(each.path for each in files))
+    what = f"Rewrote {counted(len(paths), 'file')} of an older version"
+    return keep(writing_of(args), context, at, files, what)
+
+
+def _changes(at: Desk) -> Iterator[FileChange]:
+    """The files of the desk as they would be."""
+    schemes = [scheme_path(app, name) for app in at.app_names() for name in at.scheme_names(app)]
+    for path in [DESK_FILE, *map(app_path, at.app_names()), *schemes]:
+        before = at.bytes(path)
+        yield FileChange(path, before, older.current(before))
+    for app in at.app_names():
+        path = catalogue_path(app)
+        before = at.bytes(path)
+        yield FileChange(path, before, older.current_marks(before))
+    path = purposes_file.PURPOSES_FILE
+    if at.has(path):
+        before = at.bytes(path)
+        old, new = (f",{risk},".encode() for risk in (older.OLD_RISK, older.RISK))
+        yield FileChange(path, before, before.replace(old, new))
+    folder = os.path.join(at.root, older.TEXTFORMS)
+    for name in sorted(os.listdir(folder)) if os.path.isdir(folder) else ():
+        path = f"{older.TEXTFORMS}/{name}"
+        before = at.bytes(path)
+        yield FileChange(path, before, None)
+        yield FileChange(f"{older.FORMATS}/{name}", None, older.current(before))

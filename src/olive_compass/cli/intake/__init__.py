@@ -1,0 +1,1 @@
+"""Listings taken in: reading them, asking, and saying what became of each row."""

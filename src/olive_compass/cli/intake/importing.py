@@ -1,0 +1,346 @@
+"""Takes a listing in: reads it, shows what was understood, asks where an application exists."""
+
+import csv
+import io
+import os
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from msgspec import Struct
+
+from olive_compass.cli import pick
+from olive_compass.cli.changing.keeping import Writing, keep, writing_of
+from olive_compass.cli.changing.saving import retry_on_conflict
+from olive_compass.cli.files import read_file
+from olive_compass.cli.intake.questions import (
+    ask_columns,
+    ask_for_listing,
+    ask_groups,
+    ask_headings,
+    ask_rules,
+    ask_words,
+)
+from olive_compass.cli.intake.reading import (
+    NAME_COLUMN,
+    Said,
+    listing_by,
+    rows_of,
+    said_of,
+    wished,
+    wishes_of,
+)
+from olive_compass.cli.intake.report import (
+    say_changes,
+    say_guesses,
+    say_what_stays,
+    say_what_was_read,
+)
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.progress import waiting
+from olive_compass.core.apps.app import DUPLICATES, Catalogue, Rules
+from olive_compass.core.apps.changes import take_in
+from olive_compass.core.apps.guesses import as_values, guesses
+from olive_compass.core.apps.listing import (
+    Listing,
+    SetAside,
+    slug,
+)
+from olive_compass.core.keys.spelling import CAPITAL
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk, app_path, catalogue_path
+from olive_compass.desk.formats import app_writing, catalogue_file
+from olive_compass.desk.formats.app_file import Reading
+from olive_compass.desk.importing.source import Read
+from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.texts.cells import shielded
+from olive_compass.errors import UserError
+from olive_compass.structs import replace
+
+
+class Wish(Struct, frozen=True, kw_only=True):
+    """What was typed: the application, the listing and what is said of it, with how many letters of a cell
+    are a run, the fields that may go, the version, what the application does with a key given twice,
+    whether nothing is to be asked; and what the listing says."""
+
+    name: str
+    listing: str
+    said: Said
+    runs: int | None
+    forget: tuple[str, ...]
+    version: str | None
+    duplicates: str | None
+    unasked: bool
+    data: bytes = b""
+
+
+def add(args: Any, context: Surroundings) -> int:
+    """Runs ``app import``."""
+    wish = Wish(
+        name=args.name,
+        listing=args.listing,
+        said=said_of(args),
+        runs=args.runs,
+        forget=tuple(args.forget),
+        version=args.version,
+        duplicates=args.duplicates,
+        unasked=args.dry_run or args.yes,
+    )
+    writing = writing_of(args)
+    if args.empty and not args.listing:
+        return retry_on_conflict(
+            lambda: _empty(wish, writing, context, pick.desk(args, context)), context
+        )
+    if not args.empty and not args.listing and context.interactive:
+        name, data = ask_for_listing(context, args.name)
+        wish = replace(wish, listing=name, data=data)
+    elif args.empty or not args.listing:
+        raise UserError(
+            "Give either --from or --empty; nothing was changed.",
+            hint="--from FILE imports a listing; --empty starts without commands.",
+        )
+    else:
+        # Read once: a pipe gives its text a single time.
+        wish = replace(wish, data=read_file(context, args.listing, "The listing"))
+    return retry_on_conflict(
+        lambda: _add(wish, writing, context, pick.desk(args, context)), context
+    )
+
+
+def _add(wish: Wish, writing: Writing, context: Surroundings, at: Desk) -> int:
+    title = " ".join(wish.name.split())
+    name = slug(title)
+    if not name:
+        raise UserError(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
+    exists = name in at.app_names()
+    checked_name(name, "an application", at.app_names())
+    listing, words, wish = _understood(wish, context, at, name if exists else "")
+    files = _files(at, name, title, listing, wish, exists, words, context)
+    if files and exists and not wish.unasked:
+        _ask(context, title)
+    commands = counted(len(listing.catalogue.commands), "command")
+    what = f"{title}: imported {'a new list of ' if exists else ''}{commands}"
+    lines: tuple[str, ...] = ()
+    if not exists and not at.scheme_names(name):
+        lines = (f"Next, your own keys on top of these: olive-compass scheme new {name}/mine",)
+    aside = [
+        {"line": each.line, "what": each.what, "text": each.text, "why": each.why}
+        for each in listing.set_aside
+    ]
+    fields = {"app": name, "commands": len(listing.catalogue.commands), "set-aside": aside}
+    return keep(writing, context, at, files, what, lines, **fields)
+
+
+def _empty(wish: Wish, writing: Writing, context: Surroundings, at: Desk) -> int:
+    """Makes an application of which no listing is at hand: its commands are added one by one."""
+    title = " ".join(wish.name.split())
+    name = slug(title)
+    if not name:
+        raise UserError(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
+    checked_name(name, "an application", at.app_names())
+    if name in at.app_names():
+        raise UserError(f"{title} is on this desk already; nothing was changed.")
+    said = wish.duplicates or ""
+    rules = Rules(
+        duplicates=said or DUPLICATES[0],
+        longest_run=wish.runs or 1,
+        guessed=frozenset() if said else frozenset(["duplicates"]),
+    )
+    files = [
+        _change(
+            at, catalogue_path(name), catalogue_file.write(Catalogue(()), at.settings.platform)
+        ),
+        _change(at, app_path(name), app_writing.new_text(title, wish.version or "", (), rules)),
+    ]
+    lines = (f"Add its commands: olive-compass app command add {name} TITLE --menu MENU --key KEY",)
+    return keep(writing, context, at, files, f"{title}: added without commands", lines, app=name)
+
+
+def _understood(
+    wish: Wish, context: Surroundings, at: Desk, existing: str
+) -> tuple[Listing, dict[str, str], Wish]:
+    """The listing as it was read, said to the person; the words by which its keys were read; and what is said of it
+    with what was answered."""
+    words = dict(at.app(existing).spelling) if existing else {}
+    words |= wish.said.spell
+    format_name, read, listing = _read(wish, context, at, existing, words)
+    if context.interactive:
+        told = _asked(wish, context, at, existing, words, listing)
+        if told != (words, wish):
+            words, wish = told
+            format_name, read, listing = _read(wish, context, at, existing, words)
+    if listing.capitals:
+        words = words | dict([CAPITAL])
+    say_what_was_read(wish.listing, context, format_name, read.note, listing, at.settings.platform)
+    if not listing.catalogue.commands:
+        raise UserError("The list has no command; nothing was changed.", file=wish.listing)
+    if context.interactive and not existing and not wish.unasked:
+        said = ask_columns(context, read.rows, listing, wish.said)
+        if said != wish.said:
+            wish = replace(wish, said=said)
+            _, _, listing = _read(wish, context, at, existing, words)
+    return listing, words, wish
+
+
+def _asked(
+    wish: Wish,
+    context: Surroundings,
+    at: Desk,
+    existing: str,
+    words: dict[str, str],
+    listing: Listing,
+) -> tuple[dict[str, str], Wish]:
+    """What a person answers of all that is in doubt in a listing, each asked once."""
+    kept = wished(wish.said, at.reading(existing) if existing else Reading())
+    if learnt := ask_words(context, listing.unknown):
+        words = words | learnt
+        _, _, listing = _read(wish, context, at, existing, words)
+    if kept.groups == "guess" and listing.guessed_groups:
+        groups = ask_groups(context, listing)
+        if groups != "guess":
+            wish = replace(wish, said=replace(wish.said, groups=groups))
+            _, _, listing = _read(wish, context, at, existing, words)
+    if kept.headings == "guess" and listing.situations.headings:
+        headings = ask_headings(context, listing)
+        wish = replace(wish, said=replace(wish.said, headings=headings))
+    return words, wish
+
+
+def _read(
+    wish: Wish, context: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
+) -> tuple[str, Read, Listing]:
+    data = wish.data
+    reading = wished(wish.said, at.reading(existing) if existing else Reading())
+    with waiting(context, "Reading the listing", len(data) > 500_000):
+        typed = None
+        if wish.runs is not None:
+            typed = wish.runs if wish.runs > 1 else 0
+        elif existing:
+            typed = at.app(existing).rules.typed
+        longest = wish.runs or (at.app(existing).rules.longest_run if existing else 0)
+        format_name, read = rows_of(at, wish.listing, data, reading, wish.said, typed or 0)
+        try:
+            wishes = wishes_of(reading, read, at, typed, words, longest)
+            listing = listing_by(read.rows, wishes, wish.said)
+        except LookupError as error:
+            raise UserError(
+                f"It is not clear which column is which: {error.args[0]}.",
+                file=wish.listing,
+                hint=NAME_COLUMN,
+            ) from error
+    aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
+    return format_name, read, replace(listing, set_aside=aside)
+
+
+def _ask(context: Surroundings, title: str) -> None:
+    if not context.interactive:
+        raise UserError(
+            f"{title} is on this desk already; nothing was changed.",
+            hint="Use --yes to import the new list.",
+        )
+    if context.ask("Import the new list? [y/N]").lower() not in ("y", "yes"):
+        raise UserError("The catalogue stays as it is; nothing was changed.")
+
+
+def _files(
+    at: Desk,
+    name: str,
+    title: str,
+    listing: Listing,
+    wish: Wish,
+    exists: bool,
+    words: Mapping[str, str],
+    context: Surroundings,
+) -> list[FileChange]:
+    """The files that are written; what changes in a catalogue that is there is said."""
+    catalogue: Catalogue | None = listing.catalogue
+    if exists:
+        taken = take_in(at.catalogue(name), listing.catalogue, wish.forget)
+        say_what_stays(context, taken.stayed)
+        say_changes(context, taken.changes, at, name)
+        # Nothing is written only because a person's file is laid out otherwise.
+        catalogue = taken.catalogue if taken.changes else None
+    files = []
+    if catalogue is not None:
+        files.append(
+            _change(at, catalogue_path(name), catalogue_file.write(catalogue, at.settings.platform))
+        )
+    if exists:
+        about = at.bytes(app_path(name))
+        after = about if wish.version is None else app_writing.with_version(about, wish.version)
+        after = app_writing.with_modes(after, listing.modes)
+        after = app_writing.with_spelling(after, words)
+        takes = at.app(name).rules.takes
+        more = [kind for kind in listing.catalogue.takes if kind not in takes]
+        if more:
+            after = app_writing.with_rule(after, "rules", "takes", [*takes, *more])
+        after = app_writing.with_reading(after, wished(wish.said, at.reading(name)))
+        after = _with_new_guesses(at, name, after, catalogue or at.catalogue(name))
+        files.append(FileChange(app_path(name), about, after))
+    else:
+        rules, told = _new_rules(wish, context, at, title, name, listing)
+        text = app_writing.new_text(title, wish.version or "", listing.modes, rules, told)
+        text = app_writing.with_reading(text, wished(wish.said, Reading()))
+        files.append(_change(at, app_path(name), app_writing.with_spelling(text, words)))
+    # Renewed at each reading: what was set aside before may be read now.
+    aside = f"apps/{name}/set-aside.csv"
+    if listing.set_aside:
+        files.append(_change(at, aside, _set_aside_text(listing.set_aside)))
+    elif at.has(aside):
+        files.append(FileChange(aside, at.bytes(aside), None))
+    return [each for each in files if each.before != each.after]
+
+
+def _with_new_guesses(at: Desk, name: str, about: bytes, catalogue: Catalogue) -> bytes:
+    """The application's file with what its new keys tell, where rules were told by keys before."""
+    rules = at.app(name).rules
+    if not rules.guessed - {"duplicates"}:
+        return about
+    found = guesses(catalogue.commands, at.app(name).modes.names, at.settings.platform)
+    return app_writing.with_guesses(about, as_values(g for g in found if g.rule in rules.guessed))
+
+
+def _new_rules(
+    wish: Wish, context: Surroundings, at: Desk, title: str, name: str, listing: Listing
+) -> tuple[Rules, Mapping[str, Any]]:
+    """The rules of a new application: what was said, and what is told by the keys of the listing."""
+    commands, platform = listing.catalogue.commands, at.settings.platform
+    told = {each.rule: each for each in guesses(commands, listing.modes, platform)}
+    if wish.duplicates:
+        told.pop("duplicates", None)
+    if wish.runs:
+        told.pop("longest-sequence", None)
+    said: dict[str, Any] = {}
+    if context.interactive:
+        said = ask_rules(context, title, list(told.values()), wish.duplicates or "")
+        told = {}
+    elif not context.quiet:
+        say_guesses(context, name, list(told.values()), bool(wish.duplicates))
+    duplicates = wish.duplicates or said.get("duplicates", "")
+    modifiers = said.get("modifiers")
+    rules = Rules(
+        duplicates=duplicates or DUPLICATES[0],
+        longest_run=wish.runs or said.get("longest-sequence") or max(listing.longest_run, 1),
+        typed_runs=bool(listing.typed),
+        most_keys=said.get("most-keys", 0),
+        modifiers=None if modifiers is None else tuple(modifiers),
+        text_modes=tuple(said.get("text-modes", ())),
+        takes=listing.catalogue.takes,
+        guessed=frozenset() if duplicates else frozenset(["duplicates"]),
+    )
+    return rules, as_values(told.values())
+
+
+def _change(at: Desk, path: str, after: bytes) -> FileChange:
+    exists = os.path.exists(os.path.join(at.root, path))
+    return FileChange(path, at.bytes(path) if exists else None, after)
+
+
+def _set_aside_text(aside: Sequence[SetAside]) -> bytes:
+    text = io.StringIO()
+    text.write("# olive-compass-set-aside/1\n")
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow(("line", "what", "why", "text"))
+    for each in aside:
+        writer.writerow([each.line, *map(shielded, (each.what, each.why, each.text))])
+    return text.getvalue().encode()

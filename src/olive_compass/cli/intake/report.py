@@ -1,0 +1,300 @@
+"""What is said of a listing that was read: its columns, what became of each row, what changes by it."""
+
+import shlex
+from collections.abc import Mapping, Sequence
+
+from olive_compass.cli.files import STANDARD_INPUT
+from olive_compass.cli.intake.guesses import rule_text, way_out
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, OFF, YELLOW
+from olive_compass.cli.terminal.tables import print_fields, print_table
+from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID, Command
+from olive_compass.core.apps.changes import Change
+from olive_compass.core.apps.guesses import Guess
+from olive_compass.core.apps.listing import Listing
+from olive_compass.core.keys.new_words import Unknown
+from olive_compass.core.keys.written_cells import write_cell
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+
+MOST_SHOWN = 12
+
+#: The most characters of a title in a sentence.
+_LONGEST_SHOWN = 48
+
+
+def say_what_was_read(
+    file: str,
+    context: Surroundings,
+    format_name: str,
+    note: str,
+    listing: Listing,
+    platform: str,
+) -> None:
+    names = {
+        "json_rows": "JSON",
+        "delimited": "a table",
+        "workbook": "a workbook",
+        "page": "a page",
+        "lines": "lines of text",
+        "ruled": "text in columns",
+        "text_lines": "text, line by line",
+        "paper": "a PDF",
+        "structured": "names and values",
+        "text_document": "a document",
+        "open_document": "a document",
+        "shortcuts": "a shortcuts file",
+    }
+    columns = listing.columns
+    context.report(
+        f"{BOLD}Read {'standard input' if file == STANDARD_INPUT else file}{OFF} as {names.get(format_name, format_name)}"
+        + (f" ({note})" if note else "")
+        + "."
+    )
+    # One line is the answer; the account below it is for who looks on.
+    if context.quiet:
+        return
+    if listing.few_keys:
+        context.say(
+            f"{YELLOW}Few keys{OFF}: only {sum(bool(c.keys) for c in listing.catalogue.commands)} of "
+            f"{listing.rows} rows have a key. To read the keys from another column: --column keys=HEADING"
+        )
+    told = [
+        f"{_FIELD_NAMES.get(field, field)} from column {column + 1} ({columns.why[field]})"
+        for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
+    ]
+    # A shortcuts file has no columns: its format says where the parts of a record are.
+    if format_name == "shortcuts":
+        told = []
+    print_fields(
+        context,
+        [
+            ("columns", "; ".join(told)),
+            ("read", _account(listing)),
+            (
+                "not used",
+                "; ".join(f"“{name}” (such as “{sample[:40]}”)" for name, sample in listing.unused),
+            ),
+            ("to use one", _use(listing)),
+            *_headings(listing),
+            ("modes", ", ".join(listing.modes)),
+            ("elsewhere", _elsewhere(listing, platform)),
+            ("sequences", _sequences(listing)),
+            ("capitals", _CAPITALS if listing.capitals else ""),
+            ("given twice", _twice(listing)),
+            (
+                "typed sequences",
+                f"cells such as “GD” are sequences of up to {listing.typed} letters"
+                if listing.typed
+                else "",
+            ),
+            (
+                "cleaned",
+                f"control characters taken out of {listing.cleaned} cells"
+                if listing.cleaned
+                else "",
+            ),
+            *_unknown_fields(listing.unknown),
+            (
+                "set aside",
+                f"{len(listing.set_aside)} that could not be read:" if listing.set_aside else "",
+            ),
+        ],
+    )
+    for aside in listing.set_aside[:MOST_SHOWN]:
+        context.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
+    if len(listing.set_aside) > MOST_SHOWN:
+        context.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
+
+
+#: What people call the fields that we call otherwise.
+_FIELD_NAMES = {"modes": "mode", "keys_elsewhere": "keys-elsewhere"}
+
+
+#: The fields that a column which nobody knows may hold, the likeliest first.
+_FIELDS = ("modes", "does", "menu", "kind", "id", "keys", "title")
+
+
+def _use(listing: Listing) -> str:
+    """The option that takes the first column which is not used, and what else it can be."""
+    open_ = [field for field in _FIELDS if field not in listing.columns.fields]
+    if not listing.unused or not open_:
+        return ""
+    name = shlex.quote(listing.unused[0][0])
+    others = f" (or {', '.join(open_[1:])})" if open_[1:] else ""
+    return f"--column {open_[0]}={name}{others}"
+
+
+def _short(title: str) -> str:
+    """A title that may be a sentence, as long as a line has room for it."""
+    return title if len(title) <= _LONGEST_SHOWN else f"{title[: _LONGEST_SHOWN - 1].rstrip()}…"
+
+
+def _headings(listing: Listing) -> list[tuple[str, str]]:
+    """How headings were read that can be read in two ways, and the option that reads them the other way."""
+    told = []
+    if listing.guessed_groups:
+        some = ", ".join(f"“{text}”" for text in listing.guessed_groups[:3])
+        more = ", and others" if listing.guessed_groups[3:] else ""
+        told += [
+            ("headings", f"read from rows with one cell: {some}{more}"),
+            ("to change", "--groups no"),
+        ]
+    if listing.filled:
+        told += [
+            ("menus", f"{counted(listing.filled, 'row')} without one took that of the row above"),
+            ("to change", "--groups no"),
+        ]
+    found = listing.situations
+    if not found.headings:
+        return told
+    split = found.splits[0]
+    one, other = _short(split.one.title), _short(split.other.title)
+    evidence = f"because {split.key} starts “{one}” there and “{other}” elsewhere"
+    keys = counted(len({each.key for each in found.splits}), "key")
+    names = ", ".join(f"“{path[-1]}”" for path in found.headings[:4])
+    more = f" and {len(found.headings) - 4} more" if found.headings[4:] else ""
+    if listing.as_modes:
+        taken = "are read as modes" if found.headings[1:] else "is read as a mode"
+        says = f"{names}{more} {taken}, {evidence} ({keys} in all)"
+        return [*told, ("headings", says), ("to change", "--headings menu")]
+    says = f"{names} may be a mode, {evidence}"
+    return [*told, ("headings", says), ("to change", "--headings mode")]
+
+
+def _elsewhere(listing: Listing, platform: str) -> str:
+    """That the document has the keys of the other platform as well."""
+    count = sum(bool(c.keys_elsewhere) for c in listing.catalogue.commands)
+    if not count:
+        return ""
+    whose = "other computers" if platform == "mac" else "a Mac"
+    return f"keys of {counted(count, 'command')} on {whose}; desks there use those"
+
+
+_CAPITALS = "a capital letter is Shift and that letter, for letters stand there both ways"
+
+
+def _sequences(listing: Listing) -> str:
+    if not listing.sequences:
+        return ""
+    texts = ", ".join(f"“{text}”" for text in listing.sequences)
+    return f"keys one after another: {texts}"
+
+
+def _twice(listing: Listing) -> str:
+    """The keys that several commands have."""
+    found = listing.twice
+    told = [f"{run} ({', '.join(map(_short, titles[:3]))})" for run, titles in found[:4]]
+    more = f" and {len(found) - 4} more" if len(found) > 4 else ""
+    return ", ".join(told) + more
+
+
+def _unknown_fields(unknown: Sequence[Unknown]) -> list[tuple[str, str]]:
+    """The words that nobody knows, and how to say what they are."""
+    if not unknown:
+        return []
+    told = [
+        f"{each.word} {counted(each.times, 'time')}"
+        + (f" ({each.proposal.rstrip('+')}?)" if each.proposal else "")
+        for each in unknown[:MOST_SHOWN]
+    ]
+    some = [each for each in unknown if each.proposal][:3]
+    say = " ".join(f"--spell '{each.word}={each.proposal}'" for each in some)
+    return [("unknown", ", ".join(told)), ("to tell", say or "--spell 'WORD=KEY'")]
+
+
+def _account(listing: Listing) -> str:
+    """What became of every row: the figures add up to the rows that were read."""
+    parts = [
+        (len(listing.catalogue.commands), "command"),
+        (listing.groups, "group heading"),
+        (listing.heads, "row of headings"),
+        (listing.repeated, "repeat, its keys joined"),
+        (listing.rows_aside, "set aside"),
+    ]
+    # What is no plain “s” in English.
+    plural = {
+        "row of headings": "rows of headings",
+        "repeat, its keys joined": "repeats, their keys joined",
+    }
+    told = [
+        f"{n} {name if n == 1 or name == 'set aside' else plural.get(name, name + 's')}"
+        for n, name in parts
+        if n
+    ]
+    return f"{counted(listing.rows, 'row')} = {' + '.join(told)}; {counted(listing.keys, 'key')}"
+
+
+def say_guesses(context: Surroundings, name: str, told: Sequence[Guess], said_twice: bool) -> None:
+    """What is taken for the application's rules, why, and how to say otherwise."""
+    rows = [("guessed", f"{rule_text(each.rule, each.value)} ({each.because})") for each in told]
+    if not said_twice and not any(each.rule == "duplicates" for each in told):
+        rows.append(("guessed", DUPLICATES_SAID[DUPLICATES[0]]))
+    if rows:
+        rule = told[0].rule if told else "duplicates"
+        print_fields(context, [*rows, ("to change", way_out(name, rule))])
+
+
+def say_what_stays(context: Surroundings, stayed: Mapping[str, int]) -> None:
+    """What is not in the listing, and was not taken away for that."""
+    if not stayed:
+        return
+    fields = ", ".join(f"{field} of {counted(n, 'command')}" for field, n in stayed.items())
+    context.report(
+        f"Kept, because the listing says nothing about them: {fields}. "
+        f"To let it go: --forget {next(iter(stayed))}"
+    )
+
+
+def say_changes(context: Surroundings, changes: Sequence[Change], at: Desk, name: str) -> None:
+    counts: dict[str, int] = {}
+    for change in changes:
+        counts[change.what] = counts.get(change.what, 0) + 1
+    if not changes:
+        return
+    summary = ", ".join(
+        f"{count} {what}" if what in ("new", "gone") else f"{count} with other {what}"
+        for what, count in counts.items()
+    )
+    context.say(f"{BOLD}Beside the catalogue as it is:{OFF} {summary}.")
+    rows = []
+    for change in changes[:MOST_SHOWN]:
+        command = change.after or change.before
+        assert command is not None
+        rows.append(
+            (change.what, command.title, *_sides(change), command.id),
+        )
+    print_table(context, ("change", "title", "before", "after", "command"), rows)
+    if len(changes) > MOST_SHOWN:
+        context.say(f"and {len(changes) - MOST_SHOWN} more")
+    # A decision about a command that goes stays in its scheme: whoever made it should hear of it now.
+    gone = {change.before.id for change in changes if change.before and not change.after}
+    hit = [
+        f"{scheme.name} decides about {command}"
+        for scheme in at.stack(name).schemes
+        for command in (*scheme.assign, *scheme.keyless)
+        if command in gone
+    ]
+    if hit:
+        context.say(f"Decisions about commands that go: {'; '.join(hit[:6])}.")
+
+
+def _sides(change: Change) -> tuple[str, str]:
+    """What changed, before and after: the keys, or else the first of the fields that changed."""
+    fields = change.what.split(", ")
+    field = "keys" if "keys" in fields or change.what in ("new", "gone") else fields[0]
+    before, after = (_cell(each, field) for each in (change.before, change.after))
+    return before, after
+
+
+def _cell(command: Command | None, field: str) -> str:
+    if command is None:
+        return ""
+    if field == "keys":
+        return write_cell(command.keys) or "-"
+    if field == "keys-elsewhere":
+        return write_cell(command.keys_elsewhere or ()) or "-"
+    value = command.marks.words if field == "marks" else getattr(command, field)
+    if isinstance(value, (tuple, list)):
+        return (" > " if field == "menu" else ", ").join(map(str, value)) or "-"
+    return str(value) or "-"

@@ -1,0 +1,1 @@
+"""What commands that only look share: boards, findings, filters, what others mean by a press."""

@@ -1,0 +1,144 @@
+"""What ``board`` is asked for, whatever form it takes: modifiers, modes, what it is held against, heat."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from msgspec import Struct
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.effort.reach import press_effort
+from olive_compass.core.effort.weights import Weights
+from olive_compass.core.keys.presses import Physical
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.schemes.board import BoardKey, board_keys, otherwise
+from olive_compass.core.schemes.deciding import Keymap, Outcome
+from olive_compass.core.schemes.free import HELD
+from olive_compass.desk.desk import Desk
+from olive_compass.errors import UserError
+
+
+class Asked(Struct, frozen=True, kw_only=True):
+    """What is drawn: the groups of modifiers, the modes, and for each key what it is held against
+    (``knows``: in words) and how often what it does was used (None: not asked)."""
+
+    keymap: Keymap
+    groups: tuple[tuple[str, ...], ...]
+    modes: tuple[str, ...]
+    weights: Weights
+    against: Keymap | None = None
+    knows: str = ""
+    uses: Mapping[str, int] | None = None
+
+    @property
+    def where(self) -> str:
+        """The modes in words."""
+        every = len(self.modes) == len(self.keymap.app.modes.names) > 1
+        return "what is taken in any mode" if every else words.in_modes(self.modes)
+
+
+class Told(Struct, frozen=True):
+    """What is known of a key besides what it does: what it does in what it is held against (None: the
+    same), how often that was used, and what the press costs."""
+
+    was: str | None = None
+    uses: int | None = None
+    reach: float | None = None
+
+
+def asked(args: Any, context: Surroundings, at: Desk) -> Asked:
+    """What the options say; raises ``UserError``."""
+    stack = pick.only(at.stack(at.app_name(args.app)), args.only)
+    modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
+    keymap = Keymap(stack, at.keyboard)
+    against = None
+    if args.against:
+        from olive_compass.cli.sharing.sides import stack_down_from
+
+        against = Keymap(stack_down_from(at, stack.app.name, args.against), at.keyboard)
+    uses = _uses(at, stack.app.name, modes) if args.heat else None
+    groups = _groups(args.all_held, args.held, keymap)
+    return Asked(
+        keymap=keymap,
+        groups=groups,
+        modes=modes,
+        weights=at.settings.weights,
+        against=against,
+        knows=args.against or "",
+        uses=uses,
+    )
+
+
+def _uses(at: Desk, app: str, modes: tuple[str, ...]) -> dict[str, int]:
+    """How often each command was used in those modes, as far as the logs say it."""
+    from olive_compass.cli.looking.tallies import tally_for
+    from olive_compass.core.usage.tally import uses
+
+    found: dict[str, int] = {}
+    for use, count in uses(tally_for(at, app)):
+        # Most logs do not say the mode.
+        if not use.mode or use.mode in modes:
+            found[use.command] = found.get(use.command, 0) + count.times
+    return found
+
+
+def _groups(all_held: bool, held: list[str] | None, keymap: Keymap) -> tuple[tuple[str, ...], ...]:
+    """The groups of modifiers: those of ``--with``, all, or none held."""
+    if all_held:
+        if held:
+            raise UserError("--all-held draws them all; --with cannot be used with it.")
+        return HELD["mac" if keymap.keyboard.platform == "mac" else "pc"]
+    groups: list[tuple[str, ...]] = []
+    for text in held or [""]:
+        if not text.strip():
+            groups.append(())
+            continue
+        stroke = read_trigger(f"{text}+F1").strokes[0]
+        groups.append(keymap.keyboard.made(stroke).presses[0][0])
+    return tuple(dict.fromkeys(groups))
+
+
+def keys_with(
+    what: Asked, held: tuple[str, ...], codes: list[str]
+) -> dict[str, tuple[BoardKey, Told]]:
+    """Every key of the form, and of ``codes`` beside it, with ``held`` pressed: what it does, and what
+    else is known of it."""
+    keys = board_keys(what.keymap, held, what.modes, codes)
+    unlike = otherwise(what.keymap, what.against, held, what.modes, keys) if what.against else {}
+    return {
+        code: (key, _told(what, (held, code), key, unlike.get(code, ())))
+        for code, key in keys.items()
+    }
+
+
+def _told(what: Asked, physical: Physical, key: BoardKey, unlike: tuple[Outcome, ...]) -> Told:
+    was = _was(what.against, unlike) if what.against and unlike else None
+    if what.uses is None:
+        return Told(was)
+    commands = {claim.command for claim in key.claims if claim.command}
+    times = sum(what.uses.get(command, 0) for command in commands)
+    cost = press_effort(what.keymap.keyboard, physical, what.weights)
+    return Told(was, times, cost.strokes if cost else None)
+
+
+def _was(keymap: Keymap, outcomes: tuple[Outcome, ...]) -> str:
+    """What a key does in the other scheme, in a few words."""
+    titles: dict[str, None] = {}
+    for outcome in outcomes:
+        for claim in outcome.winners:
+            titles[words.meaning(keymap, claim.does) or "muted"] = None
+        if not outcome.winners:
+            titles["the beginning of sequences" if outcome.longer else "nothing"] = None
+    return " or ".join(titles)
+
+
+def heat_text(told: Told) -> str:
+    """How often what is on a key was used, and what a press of it costs."""
+    reach = f", reach {told.reach:.1f}" if told.reach is not None else ""
+    return f"{told.uses or 0}×{reach}"
+
+
+def menu_of(keymap: Keymap, command: str) -> str:
+    """The menu that gives a command its colour, ``""`` for what is no command of the catalogue."""
+    known = keymap.app.catalogue.by_id.get(command)
+    return known.top_menu if known else ""

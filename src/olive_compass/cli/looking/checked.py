@@ -1,0 +1,222 @@
+"""What ``check`` finds of the applications of a desk, looked for anew only where something changed."""
+
+import os
+from collections.abc import Sequence
+from functools import partial
+from typing import TYPE_CHECKING, Any
+
+from msgspec import Struct
+from msgspec.structs import asdict
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.progress import along
+from olive_compass.desk.desk import Desk, catalogue_path, scheme_path
+from olive_compass.errors import UserError
+from olive_compass.structs import replace
+
+if TYPE_CHECKING:
+    from olive_compass.core.findings import Finding, View
+
+
+#: From how many bytes of catalogues and schemes on the work is given to several processes.
+LARGE = 2_000_000
+
+LABEL = "Looking for findings"
+
+
+class Checked(Struct, frozen=True, kw_only=True):
+    """An application, the names of the schemes that count for it, and what was found, as JSON has it
+    (docs/json.md), the worst first."""
+
+    app: str
+    title: str
+    version: str
+    schemes: Sequence[str]
+    findings: list[dict[str, Any]]
+
+
+#: Under which name they are kept.
+KIND = "found"
+
+
+def checked(at: Desk, apps: Sequence[str], context: Surroundings) -> list[Checked]:
+    """What is found of the applications, on the desk as it is."""
+    # With purposes an application is held against all others.
+    others = at.app_names() if at.lists_purposes else []
+    found = {app: _restored(at.kept.find(KIND, app, others)) for app in apps}
+    for each in looked_for(at, [app for app in apps if found[app] is None], context):
+        found[each.app] = each
+        # What could not be read is told each time, until it can be.
+        if not at.left_out:
+            at.kept.note(KIND, each.app, others, asdict(each))
+    return [each for each in found.values() if each is not None]
+
+
+def looked_for(
+    at: Desk,
+    apps: Sequence[str],
+    context: Surroundings,
+    keyboard: str = "",
+    since: str | None = None,
+) -> list[Checked]:
+    """The same, looked for anew: as on another keyboard, or only what is new above a scheme."""
+    if not apps:
+        return []
+    if _is_large(at, apps) and (found := _by_several(at, apps, context, keyboard, since)):
+        return found
+    views = _views(at, apps, keyboard)
+    return [_of(at, view, since) for view in along(context, LABEL, views)]
+
+
+def _is_large(at: Desk, apps: Sequence[str]) -> bool:
+    """Whether there is so much to look at that several processes are quicker."""
+    paths = (
+        path
+        for app in apps
+        for path in (catalogue_path(app), *(scheme_path(app, s) for s in at.scheme_names(app)))
+    )
+    return sum(_size(os.path.join(at.root, path)) for path in paths) > LARGE
+
+
+def _size(path: str) -> int:
+    """The bytes of a file, 0 where it is not there: who reads it says so."""
+    try:
+        return os.path.getsize(path)
+    except OSError:
+        return 0
+
+
+def _by_several(
+    at: Desk, apps: Sequence[str], context: Surroundings, keyboard: str, since: str | None
+) -> list[Checked] | None:
+    """What several processes find, None where they cannot do it or are no quicker."""
+    from olive_compass.cli.terminal.parallel import parallel
+
+    if at.lists_purposes:
+        # Each would read all applications, but for what these told and is kept.
+        if keyboard or not at.cache:
+            return None
+        parallel(context, LABEL, partial(_tell, at.root, at.cache), at.app_names())
+    look = partial(_look, at.root, at.cache, keyboard=keyboard, since=since)
+    found = parallel(context, LABEL, look, apps)
+    order = {app: n for n, app in enumerate(apps)}
+    return found and sorted(found, key=lambda each: order[each.app])
+
+
+def _tell(root: str, cache: str, apps: list[str]) -> list[str] | None:
+    """Keeps what applications tell each other of their presses; gives their names."""
+    from olive_compass.cli.looking.neighbours import across
+
+    at = Desk(root)
+    at.cache = cache
+    try:
+        if others := across(at, {}, at.keyboard):
+            for app in apps:
+                others.told(app)
+            at.keep()
+    except UserError:
+        return None
+    return apps
+
+
+def _look(
+    root: str, cache: str, apps: list[str], *, keyboard: str, since: str | None
+) -> list[Checked] | None:
+    """What is found of some applications, None where the desk cannot be read: the first process comes
+    upon the same, and says it."""
+    at = Desk(root)
+    at.cache = cache
+    try:
+        return [_of(at, view, since) for view in _views(at, apps, keyboard)]
+    except UserError:
+        return None
+
+
+def _views(at: Desk, apps: Sequence[str], keyboard: str) -> "list[View]":
+    # Loaded here: where nothing changed, nothing is looked for.
+    from olive_compass.cli.viewing import views_of
+    from olive_compass.desk import keyboards
+
+    board = at.keyboard
+    if keyboard:
+        # Either half of FORM/LAYOUT may be left out.
+        form, _, layout = keyboard.partition("/")
+        of = at.settings
+        board = keyboards.load(
+            at.root, of.platform, form or of.form, layout or of.layout, at.devices
+        )
+    return views_of(at, [at.stack(app) for app in apps], board)
+
+
+def _of(at: Desk, view: "View", since: str | None) -> Checked:
+    return Checked(
+        app=view.app.name,
+        title=view.app.title,
+        version=view.app.version,
+        schemes=tuple(scheme.name for scheme in view.stack.schemes),
+        findings=[as_json(at, view, finding) for finding in _found(at, view, since)],
+    )
+
+
+def _restored(kept: Any) -> Checked | None:
+    """What was kept, None where it is not what we keep."""
+    try:
+        return Checked(**kept) if kept is not None else None
+    except TypeError:
+        return None
+
+
+def _found(at: Desk, view: "View", since: str | None) -> "list[Finding]":
+    """The findings of an application; with ``since`` those that its other stack has not."""
+    from olive_compass.core.findings import View, all_findings
+    from olive_compass.core.schemes.layers import FACTORY
+
+    found = list(all_findings(view, at.settings.severities))
+    if since is None:
+        return found
+    stack = view.stack
+    if since == FACTORY:
+        before = replace(stack, schemes=())
+    elif since in [scheme.name for scheme in stack.schemes]:
+        names = [scheme.name for scheme in stack.schemes]
+        before = replace(stack, schemes=stack.schemes[names.index(since) :])
+    # A scheme that does not count now stands in the place of those of its layer.
+    elif since in at.scheme_names(stack.app.name):
+        before = stack.going_by(at.scheme(stack.app, since))
+    else:
+        return found
+    old = View(before, view.keyboard, view.weights, view.macros, view.hand, view.across)
+    # By what it says, which names keys and commands: a finding about the same thing is the same one.
+    known = {(f.id, f.says) for f in all_findings(old, at.settings.severities)}
+    return [finding for finding in found if (finding.id, finding.says) not in known]
+
+
+def as_json(at: Desk, view: "View", finding: "Finding") -> dict[str, Any]:
+    """A finding as JSON (docs/json.md)."""
+    # Loaded here: where nothing changed, nothing is said anew.
+    from msgspec import to_builtins
+
+    from olive_compass.cli.terminal.action_lines import line_of
+    from olive_compass.cli.words import file_and_line
+
+    places = []
+    for each in finding.places:
+        path, line = file_and_line(at, view.keymap, each)
+        places.append({"file": path, "line": line})
+    return {
+        "id": finding.id,
+        "accepted": finding.accepted,
+        "severity": finding.severity,
+        "app": finding.app,
+        "says": finding.says,
+        "to-do": line_of(finding.advice),
+        "or": [line_of(each) for each in finding.instead],
+        "to-look": line_of(finding.look) if finding.look else None,
+        "actions": to_builtins(
+            {"to-do": finding.advice, "or": finding.instead, "to-look": finding.look}
+        ),
+        "places": places,
+        "commands": list(finding.commands),
+        "keys": list(finding.keys),
+        "modes": list(finding.modes),
+    }

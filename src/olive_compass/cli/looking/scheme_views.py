@@ -1,0 +1,228 @@
+"""What ``scheme`` shows: the list, one scheme at a glance, and the layers that count."""
+
+from typing import Any
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
+from olive_compass.cli.terminal.tables import print_fields, print_table
+from olive_compass.core.apps.menu_letters import menu_openers
+from olive_compass.core.schemes.claims import Stack, in_layer_order
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.layers import BUILT_IN, FACTORY, MENUS, RESERVED, SYSTEM
+from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path, scheme_path
+from olive_compass.structs import replace
+
+
+def list_schemes(args: Any, context: Surroundings) -> int:
+    """Runs ``scheme list``."""
+    at = pick.desk(args, context)
+    rows = []
+    for app_name in at.app_names():
+        app = at.app(app_name)
+        used = at.stack_names(app_name)
+        for name in at.scheme_names(app_name):
+            scheme = at.scheme(app, name)
+            rows.append((app, scheme, name in used))
+    if args.json:
+        context.json(
+            {
+                "schemes": [
+                    {
+                        "app": app.name,
+                        "name": scheme.name,
+                        "layer": scheme.layer,
+                        "in-the-stack": counts,
+                        "based-on": scheme.based_on,
+                        "decisions": scheme.decisions,
+                    }
+                    for app, scheme, counts in rows
+                ]
+            }
+        )
+    elif not rows:
+        context.say("No scheme yet. Make one: olive-compass scheme new APP/NAME")
+    else:
+        print_table(
+            context,
+            ("scheme", "layer", "counts", "decisions", "based on"),
+            [
+                (
+                    f"{app.name}/{scheme.name}",
+                    scheme.layer,
+                    "yes" if counts else "no",
+                    str(scheme.decisions),
+                    scheme.based_on,
+                )
+                for app, scheme, counts in rows
+            ],
+        )
+    return 0 if rows else 1
+
+
+def _worth(at: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> float | None:
+    """The seconds a week that the scheme saves against the layers without it, None where nothing was
+    counted."""
+    if not at.tally_names():
+        return None
+    from olive_compass.cli.looking.tallies import worth_seconds
+    from olive_compass.core.changes.view import AppView
+
+    stack, settings = keymap.stack, at.settings
+    others = tuple(each for each in stack.schemes if each.name != scheme.name)
+    without = replace(stack, schemes=others)
+    # Worth is always against something: here the same stack, but for this scheme.
+    view = AppView(without, at.keyboard, settings.weights, {}, settings.hand)
+    found = worth_seconds(at, view, keymap, by_key)
+    return None if found is None else round(found, 1)
+
+
+def show_scheme(args: Any, context: Surroundings) -> int:
+    """Runs ``scheme show``."""
+    at = pick.desk(args, context)
+    app, name = pick.app_and_scheme(at, args.which, context)
+    if not name:
+        name = pick.scheme_to_write(at, at.stack(app.name), None).name
+    scheme = at.scheme(app, name)
+    stack = at.stack(app.name)
+    # A scheme that does not count now is shown as if it were the only one.
+    if name not in [each.name for each in stack.schemes]:
+        stack = Stack(app, (scheme,))
+    keymap = Keymap(stack, at.keyboard)
+    keyed = sum(bool(live_triggers(keymap, command.id)) for command in app.catalogue.commands)
+    factory = sum(bool(command.keys) for command in app.catalogue.commands)
+    decisions = _decisions(at, keymap, scheme)
+    worth = _worth(at, keymap, scheme)
+    if args.json:
+        context.json(
+            {
+                "app": app.name,
+                "name": name,
+                "layer": scheme.layer,
+                "based-on": scheme.based_on,
+                "file": scheme_path(app.name, name),
+                "commands": len(app.catalogue.commands),
+                "with-key": keyed,
+                "with-factory-key": factory,
+                **({} if worth is None else {"saves": worth}),
+                "decisions": decisions,
+            }
+        )
+        return 0
+    context.say(
+        f"{BOLD}{app.name}/{name}{OFF}, {scheme.layer}, based on {scheme.based_on or 'nothing'}"
+    )
+    order = " over ".join(stack.names)
+    count = len(app.catalogue.commands)
+    savings_of_keys = []
+    if worth is not None:
+        from olive_compass.cli.looking.tallies import saying
+
+        could = _worth(at, keymap, scheme, by_key=True) or 0.0
+        savings_of_keys = [
+            ("savings", f"{saying(worth)} as hands go now, against the layers without it"),
+            ("could be", f"{saying(could)} if every key were pressed"),
+        ]
+    print_fields(
+        context,
+        [
+            ("file", scheme_path(app.name, name)),
+            ("counts as", order if name in at.stack_names(app.name) else "does not count now"),
+            ("with a key", f"{keyed} of {count} commands ({factory} from the factory alone)"),
+            ("decisions", str(scheme.decisions)),
+            *savings_of_keys,
+        ],
+    )
+    if decisions:
+        context.say(f"{DIM}What differs from the layers below:{OFF}")
+        print_table(
+            context,
+            ("decision", "command", "keys", "modes", "factory", "line", "why"),
+            [
+                (
+                    d["decision"],
+                    d["title"] or "",
+                    " or ".join(d["keys"]),
+                    " ".join(d["modes"]),
+                    " or ".join(d["factory-keys"]) or "-" if d["command"] else "",
+                    str(d["line"]),
+                    d["why"],
+                )
+                for d in decisions
+            ],
+        )
+    return 0
+
+
+def _decisions(at: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any]]:
+    """Every decision of the scheme, in the file's order within each kind."""
+    path = scheme_path(keymap.app.name, scheme.name)
+
+    def entry(
+        kind: str, command: str, keys: list[str], modes: tuple[str, ...], why: str, key: str
+    ) -> dict[str, Any]:
+        known = keymap.app.catalogue.by_id.get(command)
+        return {
+            "decision": kind,
+            "command": command or None,
+            "title": words.title(keymap, command) if command else None,
+            "keys": keys,
+            "modes": list(modes),
+            "factory-keys": [str(run) for run in known.keys] if known else [],
+            "why": why,
+            "line": at.line(path, kind, key),
+        }
+
+    found = [
+        entry("assign", command, [str(key) for key in each.keys], each.modes, each.why, command)
+        for command, assignments in scheme.assign.items()
+        for each in assignments
+    ]
+    found += [
+        entry("keyless", command, [], d.modes, d.why, command)
+        for command, d in scheme.keyless.items()
+    ]
+    for kind, table in (("mute", scheme.mute), ("guard", scheme.guard)):
+        found += [entry(kind, "", [str(run)], d.modes, d.why, str(run)) for run, d in table.items()]
+    return found
+
+
+def show_stack(as_json: bool, context: Surroundings, at: Desk, stack: Stack) -> int:
+    """Runs ``scheme stack`` without names: the layers from the top."""
+    app = stack.app
+    rules = app.rules
+    named = [at.scheme(app, name) for name in at.stack_names(app.name)]
+    rows: list[tuple[str, str, str, str]] = [
+        (SYSTEM, SYSTEM_FILE, str(len(stack.system)), "the operating system takes them")
+    ]
+    rows.append(
+        (RESERVED, app_path(app.name), str(len(rules.reserved)), "the application keeps them")
+    )
+    for scheme in in_layer_order(named):
+        here = scheme in stack.schemes
+        note = f"project {scheme.project}" if scheme.project else ""
+        note += "" if here else f" (not now: the desk's project is {at.settings.project or 'none'})"
+        rows.append((scheme.layer, scheme_path(app.name, scheme.name), str(scheme.decisions), note))
+    keys = sum(len(command.keys) for command in app.catalogue.commands)
+    rows.append((FACTORY, catalogue_path(app.name), str(keys), "read-only"))
+    rows.append(
+        (BUILT_IN, app_path(app.name), str(len(rules.built_in)), "unlisted: no list shows them")
+    )
+    menus = menu_openers(app.catalogue.commands) if rules.letters_open_menus else {}
+    if menus:
+        path = catalogue_path(app.name)
+        rows.append((MENUS, path, str(len(menus)), "access letters open them"))
+    if as_json:
+        context.json(
+            {
+                "layers": [
+                    {"layer": r[0], "file": r[1], "decisions": int(r[2]), "note": r[3]}
+                    for r in rows
+                ]
+            }
+        )
+        return 0
+    print_table(context, ("layer", "file", "decisions", ""), rows)
+    return 0

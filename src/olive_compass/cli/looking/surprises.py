@@ -1,0 +1,99 @@
+"""What somebody who knows other keys meets: the same view for a visitor here and for oneself there."""
+
+from typing import TYPE_CHECKING, Any
+
+from olive_compass.cli import words
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_table
+from olive_compass.core.apps.app import App
+from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.familiarity import Surprise, familiarity
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+
+if TYPE_CHECKING:
+    from olive_compass.cli.output.papers import Wanted
+
+
+def show_surprises(
+    context: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str, as_json: bool
+) -> int:
+    """Shows what one who knows the stack ``known`` (called ``knows``) presses wrongly in ``stack``."""
+    keymap = Keymap(stack, at.keyboard)
+    found = familiarity(stack, known, keymap)
+    rows: list[dict[str, Any]] = [
+        {
+            "key": str(each.trigger),
+            "where": stack.app.modes.phrase(each.modes),
+            "expects": words.title(keymap, each.expected),
+            "gets": words.meaning(keymap, each.does) or None,
+            "warning": _warning(stack.app, each),
+        }
+        for each in found.surprises
+    ]
+    if as_json:
+        figure = round(found.figure, 4)
+        context.json(
+            {"app": stack.app.name, "knows": knows, "familiarity": figure, "surprises": rows}
+        )
+        return 0
+    here = " over ".join(stack.names)
+    context.say(
+        f"{BOLD}{stack.app.title}{OFF} ({here}) for somebody who knows {knows}: "
+        f"{found.figure:.1%} as expected, {counted(len(rows), 'surprise')}."
+    )
+    if rows:
+        print_table(
+            context,
+            ("key", "where", "is expected to be", "and is"),
+            [
+                (row["key"], row["where"], row["expects"], _is(row["gets"], row["warning"]))
+                for row in rows
+            ],
+        )
+    return 0
+
+
+def _warning(app: App, surprise: Surprise) -> str | None:
+    """What a person is to know before it is started, None: nothing."""
+    command = app.catalogue.by_id.get(surprise.does.command)
+    return (command.marks.warning or None) if command else None
+
+
+def _is(meaning: str | None, warning: str | None) -> str:
+    return (meaning or "nothing") + (f" ({warning})" if warning else "")
+
+
+def guest_card(
+    asked: "Wanted", context: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str
+) -> int:
+    """The same as a card for the guest: what is otherwise here, worst first, and what is guarded."""
+    from olive_compass.cli.output.papers import printed
+    from olive_compass.cli.output.printed_tables import Matter, give_out
+    from olive_compass.drawing.table_paper import Cell, Table
+
+    keymap = Keymap(stack, at.keyboard)
+    found = familiarity(stack, known, keymap)
+    rows = tuple(
+        (
+            Cell("", (printed(each.trigger, context.key),)),
+            Cell(stack.app.modes.phrase(each.modes).removeprefix("in ")),
+            Cell(words.title(keymap, each.expected)),
+            Cell(_is(words.meaning(keymap, each.does), _warning(stack.app, each))),
+        )
+        for each in found.surprises
+    )
+    guarded = sorted({context.key(run) for scheme in stack.schemes for run in scheme.guard})
+    else_ = "All else" if rows else "All"
+    said = f"{else_} is as {knows} have it: {found.figure:.1%} of the presses that you know."
+    notes = (said, f"Leave these as they are: {', '.join(guarded)}.") if guarded else (said,)
+    subtitle = f"{at.settings.name} · {' over '.join(stack.names)} · for somebody who knows {knows}"
+    matter = Matter(f"At this desk: {stack.app.heading}", subtitle, notes)
+    headings = (
+        ("key", "where", "is expected to be", "and is") if rows else ("nothing is otherwise",)
+    )
+    table = Table(headings, rows)
+    give_out(asked, context, matter, table, "a6", lying=not asked.paper)
+    return 0

@@ -1,0 +1,1 @@
+"""What is drawn, printed or written to a file that a person named."""

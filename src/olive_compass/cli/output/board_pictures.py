@@ -1,0 +1,132 @@
+"""``board --as png``: the keyboard as a picture, with what each key does."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING
+
+from olive_compass.cli import words
+from olive_compass.cli.looking.boards import Asked, Told, keys_with, menu_of
+from olive_compass.cli.output.new_file import Into, put_new
+from olive_compass.cli.output.pictures import speller
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.devices import device_form
+from olive_compass.core.schemes.board import BoardKey, beside, typed_label
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.desk.desk import Desk
+from olive_compass.structs import replace
+
+if TYPE_CHECKING:
+    from olive_compass.drawing.board_picture import Key, Panel
+
+
+def picture(
+    into: Into, by_purpose: bool, only_used: bool, context: Surroundings, at: Desk, what: Asked
+) -> int:
+    """Runs ``board`` as a picture: in colours by purpose or by menu, of all boards or those in use."""
+    from olive_compass.drawing import board_picture
+    from olive_compass.drawing.board_picture import Panel, laid_out
+
+    keymap = what.keymap
+    form = keymap.keyboard.form
+    assert form is not None
+    devices = [device_form(each) for each in beside(keymap)]
+    codes = [code for each in devices for code in each.seats]
+    group = _by_purpose(at, keymap) if by_purpose else partial(menu_of, keymap)
+    groups = at.purposes.groups if by_purpose else keymap.app.catalogue.top_menus
+    panels = []
+    for held in what.groups:
+        keys = keys_with(what, held, codes)
+        # Eight boards of which six are empty would hide the two that say something.
+        if only_used and not any(_is_seen(*each) for each in keys.values()):
+            continue
+        found = {code: _key(what, code, *each, group) for code, each in keys.items()}
+        title = f"with {'+'.join(held)}" if held else "without modifiers"
+        panels.append(Panel(title, form, {code: found[code] for code in form.seats}))
+        for device in devices:
+            own = {code: found[code] for code in device.seats}
+            # A device on which nothing lies takes no room in the picture.
+            if any(_is_seen(*keys[code]) for code in own):
+                panels.append(Panel(f"{device.title} {title}", device, own))
+    app = keymap.app
+    parts = [what.where, " over ".join(keymap.stack.names)]
+    if what.against:
+        parts.append(f"held against {what.knows}")
+    parts += [f"{form.title}, {at.settings.layout}", at.settings.name]
+    title, subtitle = app.heading, "; ".join(parts)
+    # What no font has is spelt out before widths are measured: it takes more room then.
+    spell = speller(into.out, context, _texts(title, subtitle, panels))
+    panels = [
+        Panel(
+            spell(panel.title),
+            panel.form,
+            {code: _spelt(key, spell) for code, key in panel.keys.items()},
+        )
+        for panel in panels
+    ]
+    page = laid_out(spell(title), spell(subtitle), panels, [spell(each) for each in groups])
+    put_new(into, context, board_picture.drawn(page, into.form))
+    return 0
+
+
+def _texts(title: str, subtitle: str, panels: "list[Panel]") -> list[str]:
+    """All that may be written on the page."""
+    found = [title, subtitle, *(panel.title for panel in panels)]
+    for panel in panels:
+        for key in panel.keys.values():
+            found += [key.label, key.text, key.was, key.group, key.note, key.sign]
+    return found
+
+
+def _spelt(key: "Key", spell: Callable[[str], str]) -> "Key":
+    return replace(
+        key,
+        label=spell(key.label),
+        text=spell(key.text),
+        was=spell(key.was),
+        group=spell(key.group),
+    )
+
+
+def _is_seen(key: BoardKey, told: Told) -> bool:
+    """Whether there is anything to see on a key."""
+    return bool(key.claims or key.keyless) or told.was is not None
+
+
+def _by_purpose(at: Desk, keymap: Keymap) -> Callable[[str], str]:
+    """What gives a command its colour, where that is the group of its purpose."""
+    known = at.purposes.by_command
+
+    def group(command: str) -> str:
+        purpose = known.get((keymap.app.name, command))
+        return purpose.group if purpose else ""
+
+    return group
+
+
+def _key(what: Asked, code: str, key: BoardKey, told: Told, group: Callable[[str], str]) -> "Key":
+    """What is drawn on a key: what it does in the nearest mode first, and the group that it is of."""
+    from olive_compass.drawing.board_picture import LEGENDS, Key
+
+    keymap = what.keymap
+    titles = []
+    for claim in key.claims:
+        text = words.meaning(keymap, claim.does) or "muted"
+        several = len(what.modes) > 1 and len(key.claims) > 1 and claim.mode != ROOT
+        titles.append(f"{text} ({claim.mode})" if several else text)
+    titles += [f"keyless: {words.title(keymap, command)}" for command, _ in key.keyless]
+    label = typed_label(keymap, code) or LEGENDS.get(code, code)
+    first = next((claim.command for claim in key.claims if claim.command), "")
+    text = "; ".join(dict.fromkeys(titles))
+    note = ""
+    if told.uses is not None and text:
+        note = f"{told.uses}" + (f" · {told.reach:.1f}" if told.reach is not None else "")
+    return Key(
+        label=label,
+        state=key.drawn,
+        text=text,
+        group=group(first),
+        was=told.was or "",
+        uses=told.uses,
+        note=note,
+    )

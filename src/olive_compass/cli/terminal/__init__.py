@@ -1,0 +1,1 @@
+"""What stands between a command and the terminal: layout, tables, progress, keys that are pressed."""

@@ -1,0 +1,191 @@
+"""A catalogue as ``commands.csv``: a row a command, to be opened in any spreadsheet."""
+
+import csv
+import io
+from operator import itemgetter
+from typing import Any
+
+from olive_compass.core.apps.access import marked, unmarked
+from olive_compass.core.apps.app import KINDS, Catalogue, Command, UnreadableKey
+from olive_compass.core.apps.marks import UNMARKED, Marks, read_marks
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.written_cells import read_written_cell, write_cell
+from olive_compass.core.plain import one_line
+from olive_compass.desk.texts.cells import restored, shielded
+from olive_compass.desk.texts.csv_text import rows_of, text_of, too_long
+from olive_compass.errors import UserError
+
+FORMAT = "olive-compass-commands/1"
+FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does", "marks", "inputs")
+
+#: The column of a Mac's factory keys, in a catalogue that has those of both platforms: ``keys`` are the others'.
+MAC = "keys-mac"
+
+#: How a cell begins that a spreadsheet may run, or that was shielded from that.
+_ODD = frozenset("=+-@\t\r'")
+
+
+def write(catalogue: Catalogue, platform: str) -> bytes:
+    """The file of a catalogue whose keys are those of a platform."""
+    by_platform = any(command.keys_elsewhere is not None for command in catalogue.commands)
+    text = io.StringIO()
+    text.write(f"# {FORMAT}\n")
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow((*FIELDS, MAC) if by_platform else FIELDS)
+    # Most menus, modes, keys and marks stand many times: each is put together once.
+    menus: dict[object, str] = {}
+    keys: dict[object, str] = {(): ""}
+    marks: dict[object, str] = {}
+    for command in catalogue.commands:
+        menu, runs, noted, access = command.menu, command.keys, command.marks, command.access
+        menu_cell = menus.get((menu, access[:-1]))
+        if menu_cell is None:
+            menu_cell = menus[menu, access[:-1]] = _menu_cell(command)
+        others = command.keys_elsewhere
+        mac_keys: tuple[Run, ...] = ()
+        if by_platform:
+            others = runs if others is None else others
+            runs, mac_keys = (others, runs) if platform == "mac" else (runs, others)
+        keys_cell = keys.get(runs)
+        if keys_cell is None:
+            keys_cell = keys[runs] = write_cell(runs)
+        marks_cell = marks.get((noted, access[-1:]))
+        if marks_cell is None:
+            marks_cell = marks[noted, access[-1:]] = " ".join(noted.words + _letter_mark(command))
+        cells = [
+            command.id,
+            command.title,
+            menu_cell,
+            keys_cell,
+            " ".join(command.modes),
+            command.kind,
+            command.does,
+            marks_cell,
+            command.inputs,
+        ]
+        if by_platform:
+            cells.append(write_cell(mac_keys))
+        writer.writerow([shielded(cell) if cell[:1] in _ODD else cell for cell in cells])
+    return text.getvalue().encode()
+
+
+def read(data: bytes, file: str, typed: int, platform: str) -> Catalogue:
+    """The catalogue in a file with the keys of a platform, also after a spreadsheet has saved it in its own way.
+
+    Raises ``UserError`` where it is no such file; single cells of keys that cannot be read
+    are in the catalogue's ``unreadable``.
+    """
+    head, reader = rows_of(text_of(data, file, FORMAT), file)
+    head = [cell.lower() for cell in head]
+    missing = [field for field in ("id", "title") if field not in head]
+    if missing:
+        raise UserError(f"The column “{missing[0]}” is missing.", file=file, line=2)
+    at = [head.index(field) if field in head else -1 for field in FIELDS]
+    if MAC in head:
+        keys, mac = FIELDS.index("keys"), head.index(MAC)
+        at = [*at, at[keys] if platform == "mac" else mac]
+        at[keys] = mac if platform == "mac" else at[keys]
+    try:
+        return _commands(reader, at, file, typed)
+    except csv.Error as error:
+        raise too_long(file, reader) from error
+
+
+def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:  # noqa: C901
+    # One loop with nothing called that need not be: it runs once for each of 100,000 commands.
+    commands: dict[str, Command] = {}
+    unreadable: list[UnreadableKey] = []
+    known_keys: dict[str, tuple[Run, ...]] = {"": ()}
+    known_marks: dict[str, tuple[Marks, str]] = {"": (UNMARKED, "")}
+    known_menus: dict[str, tuple[tuple[str, ...], tuple[str, ...]]] = {"": ((), ())}
+    line = reader.line_num
+    other: tuple[Run, ...] | None = None
+    # A column that is missing is the empty cell that is put at the end of each row.
+    pick, widest = itemgetter(*at), max(at)
+    by_platform = len(at) > len(FIELDS)
+    for row in reader:
+        first, line = line + 1, reader.line_num
+        row.append("")
+        if len(row) <= widest:
+            row += [""] * (widest + 1 - len(row))
+        cells = pick(row)
+        if by_platform:
+            *cells, others = cells
+        if "'" in "".join(cells):
+            cells = tuple(map(restored, cells))
+        id_, title, menu, keys, modes, kind, does, marks, inputs = cells
+        if not (id_ + title + menu + does).isprintable():
+            id_, title, menu, does = map(one_line, (id_, title, menu, does))
+        if not id_ and not title:
+            continue
+        if not id_ or id_ in commands:
+            says = f"The id “{id_}” stands twice" if id_ else f"“{title}” has no id"
+            raise UserError(f"{says}; every command needs one of its own.", file=file, line=first)
+        runs = known_keys.get(keys)
+        if runs is None:
+            cell = read_written_cell(keys, typed)
+            if cell.problem:
+                unreadable.append(
+                    UnreadableKey(command=id_, text=keys, reason=cell.problem, line=first)
+                )
+            runs = known_keys[keys] = cell.triggers
+        if by_platform:
+            other = _other(restored(others), typed, id_, first, unreadable)
+        known = known_menus.get(menu)
+        if known is None:
+            steps = [unmarked(step.strip()) for step in menu.split(" > ") if step.strip()]
+            known = tuple(step for step, _ in steps), tuple(letter for _, letter in steps)
+            known_menus[menu] = known
+        path, letters = known
+        kind = kind if kind in KINDS else "command"
+        where = tuple(modes.split()) if modes else ()
+        noted = known_marks.get(marks)
+        if noted is None:
+            noted = known_marks[marks] = _marks(marks)
+        words, own = noted
+        access = (*letters, own) if own or any(letters) else ()
+        commands[id_] = Command(
+            id=id_,
+            title=title or id_,
+            menu=path,
+            keys=runs,
+            modes=where,
+            kind=kind,
+            does=does,
+            line=first,
+            marks=words,
+            access=access,
+            inputs=inputs,
+            keys_elsewhere=other,
+        )
+    return Catalogue(tuple(commands.values()), tuple(unreadable))
+
+
+def _other(
+    cell: str, typed: int, command: str, line: int, unreadable: list[UnreadableKey]
+) -> tuple[Run, ...]:
+    """The keys of the other platform."""
+    read = read_written_cell(cell, typed) if cell else None
+    if read and read.problem:
+        unreadable.append(UnreadableKey(command=command, text=cell, reason=read.problem, line=line))
+    return read.triggers if read else ()
+
+
+def _marks(cell: str) -> tuple[Marks, str]:
+    """The marks of a command, and its own access letter."""
+    words = cell.split()
+    if "letter:" not in cell:
+        return read_marks(words), ""
+    letter = next((word[7:].upper() for word in words if word.startswith("letter:")), "")
+    return read_marks(word for word in words if not word.startswith("letter:")), letter
+
+
+def _letter_mark(command: Command) -> list[str]:
+    return [f"letter:{command.access[-1]}"] if command.access and command.access[-1] else []
+
+
+def _menu_cell(command: Command) -> str:
+    letters = command.access[:-1] if command.access else ("",) * len(command.menu)
+    return " > ".join(
+        marked(step, letter) for step, letter in zip(command.menu, letters, strict=True)
+    )

@@ -1,0 +1,111 @@
+"""Purposes as ``purposes.csv``: a row a purpose, a column for the commands of each application."""
+
+import csv
+import io
+import os
+from operator import itemgetter
+from typing import Any
+
+from olive_compass.core.plain import one_line
+from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
+from olive_compass.desk.older import OLD_RISK, RISK
+from olive_compass.desk.storage.plain_file import read_whole
+from olive_compass.desk.texts.cells import restored, shielded
+from olive_compass.desk.texts.csv_text import rows_of, text_of, too_long
+from olive_compass.errors import UserError
+from olive_compass.structs import replace
+
+FORMAT = "olive-compass-purposes/1"
+FIELDS = ("id", "title", "group", "risk", "names")
+PURPOSES_FILE = "purposes.csv"
+
+
+def load(root: str) -> Purposes:
+    """The purposes of the desk in ``root``, or the base list where it has none of its own."""
+    try:
+        return read(read_whole(os.path.join(root, PURPOSES_FILE), PURPOSES_FILE), PURPOSES_FILE)
+    except FileNotFoundError:
+        return read(base(), PURPOSES_FILE)
+
+
+def exists(root: str) -> bool:
+    """Whether the desk has purposes of its own."""
+    return os.path.exists(os.path.join(root, PURPOSES_FILE))
+
+
+def base() -> bytes:
+    """The file of the base list."""
+    # Loaded here: a desk that has purposes of its own has no use for it.
+    from importlib.resources import files
+
+    return (files("olive_compass.data") / PURPOSES_FILE).read_bytes()
+
+
+def read(data: bytes, file: str) -> Purposes:
+    """The purposes in a file, also after a spreadsheet has saved it; raises ``UserError``."""
+    head, reader = rows_of(text_of(data, file, FORMAT), file)
+    try:
+        return _read(head, reader, file)
+    except csv.Error as error:
+        raise too_long(file, reader) from error
+
+
+def _read(head: list[str], reader: Any, file: str) -> Purposes:
+    # One pass from the top, a refusal for each thing that can be wrong in a line: parted, it would be
+    # read in more jumps than it has steps.
+    if missing := [field for field in ("id", "title") if field not in head]:
+        raise UserError(f"The column “{missing[0]}” is missing.", file=file, line=2)
+    apps = [(n, name) for n, name in enumerate(head) if name and name not in FIELDS]
+    # A column that is missing is the empty cell that is put at the end of each row.
+    pick, widest = itemgetter(*(head.index(f) if f in head else -1 for f in FIELDS)), len(head)
+    found: dict[str, Purpose] = {}
+    line = reader.line_num
+    for row in reader:
+        first, line = line + 1, reader.line_num
+        whole = "".join(row)
+        if "'" in whole or not whole.isprintable():
+            row = [one_line(restored(cell)) for cell in row]
+        cells = list(map(str.strip, row[:widest]))
+        cells += [""] * (widest + 1 - len(cells))
+        id_, title, group, risk, names = pick(cells)
+        if not id_ and not title:
+            continue
+        if not id_ or id_ in found:
+            says = f"The id “{id_}” stands twice" if id_ else "A purpose has no id"
+            raise UserError(f"{says}; every purpose needs one of its own.", file=file, line=first)
+        risk = RISK if risk == OLD_RISK else risk or RISKS[0]
+        if risk not in RISKS:
+            raise UserError(f"A risk is one of {', '.join(RISKS)}.", file=file, line=first)
+        links = {app: tuple(cells[n].split()) for n, app in apps if cells[n]}
+        named = tuple(filter(None, map(str.strip, names.split(";")))) if names else ()
+        found[id_] = Purpose(
+            id=id_, title=title or id_, group=group, risk=risk, names=named, links=links, line=first
+        )
+    return Purposes(found.values())
+
+
+def write(purposes: Purposes) -> bytes:
+    """The file of ``purposes``."""
+    apps = sorted({app for purpose in purposes.all for app in purpose.links})
+    text = io.StringIO()
+    text.write(f"# {FORMAT}\n")
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow((*FIELDS, *apps))
+    for each in purposes.all:
+        links = (" ".join(each.links.get(app, ())) for app in apps)
+        cells = (each.id, each.title, each.group, each.risk, "; ".join(each.names), *links)
+        writer.writerow(map(shielded, cells))
+    return text.getvalue().encode()
+
+
+def with_app(data: bytes, file: str, old: str, new: str) -> bytes:
+    """The file in which the column of an application is called otherwise; ``new`` ``""``: it goes."""
+    purposes = read(data, file)
+    if all(old not in each.links for each in purposes.all):
+        return data
+    after = []
+    for each in purposes.all:
+        links = {(new if app == old else app): ids for app, ids in each.links.items()}
+        links.pop("", None)
+        after.append(replace(each, links=links))
+    return write(Purposes(after))

@@ -1,0 +1,229 @@
+"""Writes a scheme as TOML, and edits one so that a person's comments and order stay."""
+
+import re
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.reading import MOST_TYPED, read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.desk.formats.scheme_file import FORMAT, TABLES
+from olive_compass.desk.older import current
+from olive_compass.desk.texts.toml_text import editable, quoted
+from olive_compass.errors import UserError
+from olive_compass.structs import replace
+
+
+def new_text(scheme: Scheme) -> bytes:
+    """The file of a scheme that has none yet."""
+    head = f'format = "{FORMAT}"\napp = {quoted(scheme.app)}\nlayer = "{scheme.layer}"\n'
+    head += f"project = {quoted(scheme.project)}\n" if scheme.project else ""
+    head += f"based-on = {quoted(scheme.based_on)}\n"
+    empty = replace(scheme, assign={}, keyless={}, mute={}, guard={}, accept={}, order={})
+    return edited(head.encode(), empty, scheme, "")
+
+
+def with_base(data: bytes, based_on: str) -> bytes:
+    """The file of a scheme that is based on something else."""
+    import tomlkit
+
+    document = editable(data)
+    document["based-on"] = based_on
+    return tomlkit.dumps(document).encode()
+
+
+def edited(data: bytes, before: Scheme, after: Scheme, file: str) -> bytes:
+    """The file of ``before`` with the decisions in which ``after`` differs put in."""
+    text = current(data).decode("utf-8-sig")
+    quick = quick_edit(text, before, after)
+    return quick.encode() if quick is not None else _slow_edit(text, before, after, file)
+
+
+def quick_edit(text: str, before: Scheme, after: Scheme) -> str | None:
+    """The edited text where all that it touches is in our own form, line by line; else None.
+
+    It does what the full editor does, without reading the rest: most files are as we wrote them,
+    and the full editor is a hundred times slower.
+    """
+    plan = _Lines.of(text)
+    if plan is None:
+        return None
+    for table in TABLES:
+        old = {str(key): value for key, value in getattr(before, table).items()}
+        new = {str(key): value for key, value in getattr(after, table).items()}
+        if not plan.put(table, old, new):
+            return None
+    return plan.text()
+
+
+class _Lines:
+    """A file in our own form: where each decision stands, one to a line, and where each table ends."""
+
+    def __init__(self, lines: list[str]) -> None:
+        self.lines: list[str | None] = [*lines]
+        self.at: dict[tuple[str, str], int] = {}
+        self.ends: dict[str, int] = {}
+
+    @classmethod
+    def of(cls, text: str) -> "_Lines | None":
+        """The lines of a text; None where one of them is not as we write it."""
+        if "\r" in text:
+            return None
+        lines = text.split("\n")
+        found = cls(lines)
+        table = ""
+        for n, line in enumerate(lines):
+            if line.startswith("["):
+                table = line[1:-1]
+                if table not in TABLES or line[-1] != "]" or table in found.ends:
+                    return None
+                found.ends[table] = n
+            elif table and line and not line.startswith("#"):
+                name, sign, _ = line[1:].partition('" = ')
+                if line[0] != '"' or not sign or "\\" in name:
+                    return None
+                found.at[table, name] = found.ends[table] = n
+        return found
+
+    def put(self, table: str, old: Mapping[str, Any], new: Mapping[str, Any]) -> bool:
+        """Puts in what of a table is new, other or gone; False where the file has it otherwise."""
+        if old and table not in self.ends:
+            return False
+        added = []
+        for key in dict.fromkeys((*old, *new)):
+            if old.get(key) == new.get(key):
+                continue
+            line = f"{quoted(key)} = {_value_text(new[key])}" if key in new else None
+            place = self.at.get((table, key))
+            if key not in old:
+                if place is not None:
+                    return False
+                added.append(line or "")
+                continue
+            # A line that a person wrote otherwise is for the editor that keeps all of it.
+            if place is None or self.lines[place] != f"{quoted(key)} = {_value_text(old[key])}":
+                return False
+            self.lines[place] = line
+        self._add(table, added)
+        return True
+
+    def _add(self, table: str, added: list[str]) -> None:
+        """New lines, after the last of their table, or in a table of their own at the end."""
+        if added and table not in self.ends:
+            while self.lines and not self.lines[-1]:
+                self.lines.pop()
+            self.lines += ["", f"[{table}]", *added, ""]
+        elif added:
+            last = self.lines[self.ends[table]]
+            self.lines[self.ends[table]] = "\n".join([*([] if last is None else [last]), *added])
+
+    def text(self) -> str:
+        return "\n".join(line for line in self.lines if line is not None)
+
+
+def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:
+    """The edited text of any file, by an editor that keeps comments and order."""
+    import tomlkit
+    from tomlkit.exceptions import TOMLKitError
+
+    newline = "\r\n" if "\r\n" in text else "\n"
+    text = text.replace("\r\n", "\n")
+    for table in TABLES:
+        if getattr(after, table) and not re.search(rf"(?m)^\s*\[\s*{table}\s*\]", text):
+            # Put in as text: the editor would begin a new table without an empty line before it.
+            text = text.rstrip("\n") + f"\n\n[{table}]\n"
+    try:
+        document: Any = editable(text)
+    except TOMLKitError as error:
+        raise UserError(f"This is not TOML: {error}.", file=file) from error
+    for table in TABLES:
+        old = {str(key): value for key, value in getattr(before, table).items()}
+        new = {str(key): value for key, value in getattr(after, table).items()}
+        names = _names_in(document.get(table, {}), table)
+        for key in old.keys() - new.keys():
+            for name in names.get(key, []):
+                del document[table][name]
+        for key, value in new.items():
+            if old.get(key) != value:
+                # A key that a person wrote in another spelling keeps it: the line is changed, not replaced.
+                name = names.get(key, [key])[0]
+                _put(document[table], name, _value(value))
+    result: str = tomlkit.dumps(document)
+    return result.replace("\n", newline).encode()
+
+
+def _names_in(table: Any, kind: str) -> dict[str, list[str]]:
+    """How the file spells each key: a trigger may be written in another way than ours."""
+    names: dict[str, list[str]] = {}
+    for name in table:
+        plain = name
+        if kind in ("mute", "guard", "order"):
+            try:
+                plain = str(read_trigger(name, typed=MOST_TYPED))
+            except TriggerError:
+                continue
+        names.setdefault(plain, []).append(name)
+    return names
+
+
+def _put(table: Any, name: str, value: Any) -> None:
+    """Sets a value; where an inline table stays one, only the fields that differ are touched."""
+    from tomlkit.items import KeyType, SingleKey
+
+    old = table.get(name)
+    if isinstance(old, dict) and isinstance(value, dict):
+        for field in [field for field in old if field not in value]:
+            del old[field]
+        for field, new in value.items():
+            if old.get(field) != new:
+                old[field] = new
+    elif name in table:
+        table[name] = value
+    else:
+        # Always in quotation marks: ids and keys look alike whatever signs they hold.
+        table.add(SingleKey(name, KeyType.Basic), value)
+
+
+def _value(value: Any) -> Any:
+    """Assignments or a decision as the shortest TOML that says it all."""
+    import tomlkit
+
+    return tomlkit.value(_value_text(value))
+
+
+def _value_text(value: Any) -> str:
+    if isinstance(value, Decision):
+        # Nothing but its reason: as a person would write it, a text by itself.
+        if value == Decision(why=value.why):
+            return quoted(value.why)
+        parts = [f"keeps = {quoted(value.keeps)}"] if value.keeps else []
+        parts += [f"never = {quoted(value.never)}"] if value.never else []
+        parts += [f"away = {quoted(str(value.away))}"] if value.away else []
+        parts += [f"modes = {_list(value.modes)}"] if value.modes != (ROOT,) else []
+        return f"{{ {', '.join([*parts, f'why = {quoted(value.why)}'])} }}"
+    if value and isinstance(value[0], str):
+        return _list(value)
+    if len(value) == 1:
+        return _assignment(value[0], short=True)
+    items = "".join(f"  {_assignment(each, short=False)},\n" for each in value)
+    return f"[\n{items}]"
+
+
+def _assignment(each: Assignment, short: bool) -> str:
+    if short and each == Assignment(keys=each.keys):
+        return quoted(str(each.keys[0])) if len(each.keys) == 1 else _list(each.keys)
+    parts = [f"keys = {_list(each.keys)}"]
+    if each.modes != (ROOT,):
+        parts.append(f"modes = {_list(each.modes)}")
+    if each.why:
+        parts.append(f"why = {quoted(each.why)}")
+    if each.slot:
+        parts.append(f"slot = {quoted(each.slot)}")
+    if each.instead:
+        parts.append("instead = true")
+    return f"{{ {', '.join(parts)} }}"
+
+
+def _list(values: Iterable[object]) -> str:
+    return f"[{', '.join(quoted(str(value)) for value in values)}]"

@@ -1,0 +1,313 @@
+"""What a delivery would write into an application's shortcuts file, and whether it reads back as it was meant."""
+
+from collections.abc import Mapping
+
+from msgspec import Struct
+
+from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.sharing.delivering import (
+    NO_MODE,
+    ByMode,
+    Deltas,
+    Moved,
+    Switch,
+    ToBe,
+    alike,
+    factory_by_mode,
+    moved,
+    only_changes,
+    only_keys,
+    taken_back,
+    to_be,
+)
+from olive_compass.desk.shortcuts.delivery import Delivered, Text
+from olive_compass.desk.shortcuts.file_format import FileFormat, id_in_mode, names_modes
+from olive_compass.desk.shortcuts.shortcuts_file import Content, Unwritten, Wanted, read
+from olive_compass.desk.shortcuts.shortcuts_writing import written
+from olive_compass.desk.texts.line_changes import Line, edited, lines_between
+from olive_compass.errors import UserError
+from olive_compass.structs import replace
+
+
+class Target(Struct, frozen=True, kw_only=True):
+    """An application's own file: where it is (from the desk where it lies on it), its format, its bytes
+    (None: it is not there), its text, what the format makes of it, and the last delivery."""
+
+    path: str
+    form: FileFormat
+    data: bytes | None
+    text: Text
+    content: Content
+    last: Delivered | None
+
+
+def form_parts(app: App) -> dict[str, dict[str, str]]:
+    """What a file may call each command, by id."""
+    return {
+        c.id: {
+            "id": _id_there(app, c),
+            "title": c.title,
+            "menu": " > ".join(c.menu),
+            "kind": c.kind,
+            "does": c.does,
+        }
+        for c in app.catalogue.commands
+        if not c.is_own
+    }
+
+
+def _id_there(app: App, command: Command) -> str:
+    """What a file calls a command: without the mode, where it is one of its own for each."""
+    (mode, *more) = command.modes or (ROOT,)
+    id_ = app.ids.get(command.id, command.id)
+    return id_ if more else id_.removeprefix(id_in_mode("", mode))
+
+
+def _renamed(app: App, found: Target) -> str:
+    """The text of the file in which commands are called what the application calls them by now."""
+    if not app.ids:
+        return found.text.text
+    names = {(entry.parts.get("id", ""), entry.mode) for entry in found.content.entries}
+    edits = []
+    for entry in found.content.entries:
+        name = entry.parts.get("id", "")
+        command = app.catalogue.by_id.get(name) or app.catalogue.by_id.get(
+            id_in_mode(name, entry.mode)
+        )
+        if name and command and command.id in app.ids:
+            now = _id_there(app, command)
+            # Where the application has a record of the new name, it sees to the old one itself.
+            if (now, entry.mode) not in names:
+                edits.append((*entry.id_span, now))
+    return edited(found.text.text, edits)
+
+
+def current_keys(
+    app: App, found: Target
+) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[str]]:
+    """The keys in the file, by command and mode, and the names in it that are no command of ours."""
+    by_id = {c.id: c.id for c in app.catalogue.commands}
+    by_id |= {theirs: ours for ours, theirs in app.ids.items() if ours in by_id}
+    titles: dict[tuple[str, str], list[str]] = {}
+    for command in app.catalogue.commands:
+        for menu in {"", " > ".join(command.menu)}:
+            titles.setdefault((command.title.casefold(), menu), []).append(command.id)
+    keys: dict[str, dict[str, tuple[Run, ...]]] = {}
+    strange = []
+    with_modes = names_modes(found.form)
+    for entry in found.content.entries:
+        name = entry.parts.get("id", "")
+        if not name:
+            fits = titles.get((entry.parts["title"].casefold(), entry.parts.get("menu", "")), [])
+            name = fits[0] if len(fits) == 1 else ""
+        if name not in by_id and id_in_mode(name, entry.mode) in by_id:
+            name = id_in_mode(name, entry.mode)
+        if name not in by_id:
+            strange.append(entry.subject)
+            continue
+        mode = entry.mode if with_modes else NO_MODE
+        by_mode = keys.setdefault(by_id[name], {})
+        by_mode[mode] = tuple(dict.fromkeys((*by_mode.get(mode, ()), *entry.keys)))
+    return keys, strange
+
+
+def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
+    """The keys that the application has by its file: where it says nothing, the factory's."""
+    there, _ = current_keys(app, found)
+    if found.form.holds == "all":
+        return there
+    factory = factory_by_mode(app, names_modes(found.form))
+    if found.form.holds == "changes":
+        return {**factory, **there}
+    # A key that is switched off, or that the file gives to a command, is no factory key there any more.
+    gone = {(off.mode, off.run) for off in found.content.offs}
+    gone |= {(m, run) for by_mode in there.values() for m, runs in by_mode.items() for run in runs}
+    return {
+        id_: {
+            mode: (
+                *(r for r in factory.get(id_, {}).get(mode, ()) if (mode, r) not in gone),
+                *there.get(id_, {}).get(mode, ()),
+            )
+            for mode in dict.fromkeys((*factory.get(id_, {}), *there.get(id_, {})))
+        }
+        for id_ in dict.fromkeys((*factory, *there))
+    }
+
+
+class Plan(Struct, frozen=True, kw_only=True):
+    """What a delivery would write, what it could not, and which keys change by it."""
+
+    data: bytes
+    lines: tuple[Line, ...]
+    unwritten: list[Unwritten]
+    changes: list[Moved]
+    keys: ByMode
+    deltas: Deltas
+
+
+def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
+    """The file as it would be; raises ``UserError`` where it would not read back as it was meant."""
+    with_modes = names_modes(found.form)
+    base, wished = base_and_wish(app, keymap, found)
+    there, _ = current_keys(app, found)
+    # What was delivered before and is not decided any more goes back to what it was.
+    earlier = found.last.deltas if found.last else {}
+    wanted: dict[str, Mapping[str, tuple[Run, ...]]] = {
+        **{id_: base.get(id_, {}) for id_ in earlier},
+        **wished.keys,
+    }
+    parts = form_parts(app)
+    asked: dict[str, Mapping[str, tuple[Run, ...]] | None] = dict(wanted)
+    switches: list[Switch] = []
+    if found.form.holds == "changes":
+        asked = dict(only_changes(wanted, factory_by_mode(app, with_modes)))
+    elif found.form.holds == "keys":
+        more, switches = only_keys(wanted, factory_by_mode(app, with_modes), there)
+        asked = dict(more)
+    lines = []
+    for id_, by_mode in asked.items():
+        if id_ not in parts:
+            continue
+        modes = dict.fromkeys((*there.get(id_, {}), *(by_mode or {})))
+        for mode in modes:
+            keys = None if by_mode is None else by_mode.get(mode, ())
+            lines.append(Wanted(parts[id_], mode if with_modes else NO_MODE, keys))
+    offs = [
+        (Wanted(parts[each.command], each.mode, (each.run,)), each.is_off)
+        for each in switches
+        if each.command in parts
+    ]
+    text = _renamed(app, found)
+    made = written(found.form, text, lines, app.rules.typed, offs)
+    if text != found.text.text:
+        made = replace(made, lines=tuple(lines_between(found.text.text, made.text)))
+    unwritten = [*_not_to_be(app, wished), *made.unwritten]
+    try:
+        data = found.text.encode(made.text)
+    except UnicodeEncodeError as error:
+        sign = error.object[error.start : error.end]
+        raise UserError(
+            f"The file is in {found.text.encoding}, which has no “{sign}”; nothing was changed.",
+            file=found.path,
+        ) from error
+    try:
+        content = read(found.form, made.text, app.rules.typed)
+    except UserError as error:
+        raise UserError(
+            f"What would be written could not be read again: {error.what.rstrip(chr(46))}; nothing was changed.",
+            file=found.path,
+            hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
+        ) from error
+    after = replace(found, data=data, content=content)
+    now = said_by(app, after)
+    _hold_against(app, found, wanted, now, unwritten, made.lines)
+    # A file of changes that is yet to be made says that all is as the factory has it.
+    is_there = found.data is not None or found.form.holds != "all"
+    before = said_by(app, found) if is_there else {}
+    _hold_still(app, found, set(wanted), before, now)
+    return Plan(
+        data=data,
+        lines=made.lines,
+        unwritten=unwritten,
+        changes=moved(before, now),
+        keys=now,
+        deltas=wished.deltas,
+    )
+
+
+def base_and_wish(app: App, keymap: Keymap, found: Target) -> tuple[ByMode, ToBe]:
+    """The keys that the application has by its file, without what was delivered into it, and what it is to say
+    of the commands that decisions change."""
+    had: ByMode = factory_by_mode(app, names_modes(found.form))
+    if found.data is not None:
+        had = {**had, **said_by(app, found)}
+    base = taken_back(had, found.last.deltas) if found.last else had
+    return base, to_be(keymap, base, names_modes(found.form))
+
+
+def wanted_there(app: App, keymap: Keymap, found: Target) -> ByMode:
+    """All keys that the file is to have: those of its own, and those that decisions change."""
+    base, wished = base_and_wish(app, keymap, found)
+    return {**base, **wished.keys}
+
+
+def _hold_still(app: App, found: Target, touched: set[str], before: ByMode, now: ByMode) -> None:
+    """Refuses a delivery that would change what nobody decided."""
+    for id_ in before.keys() - touched:
+        if not alike(before[id_], now.get(id_, {})):
+            raise UserError(
+                f"What would be written changes {app.shown(id_)} as well, which nobody decided; nothing was changed.",
+                file=found.path,
+                hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
+            )
+
+
+def _not_to_be(app: App, wished: ToBe) -> list[Unwritten]:
+    """What is wanted and is not written: what the application does not allow, and keys of what is no command
+    of its own."""
+    found = [
+        Unwritten(
+            subject=f"{app.shown(each.command)} {each.trigger}".strip(),
+            mode="",
+            why=each.why.format(by=app.shown(each.by)),
+        )
+        for each in wished.left
+    ]
+    for command in app.catalogue.commands:
+        keys = [run for runs in wished.keys.get(command.id, {}).values() for run in runs]
+        if command.is_own and keys:
+            what = "macro" if command.kind == "macro" else "tray"
+            why = f"it is a {what} of this desk, and no command of {app.title}"
+            found.append(
+                Unwritten(
+                    subject=f"{command.title} {', '.join(map(str, dict.fromkeys(keys)))}",
+                    mode="",
+                    why=why,
+                )
+            )
+    return found
+
+
+def _hold_against(
+    app: App,
+    found: Target,
+    wanted: ByMode,
+    now: ByMode,
+    unwritten: list[Unwritten],
+    lines: tuple[Line, ...],
+) -> None:
+    """Refuses a delivery that does not read back as what was meant, but for what is named."""
+    named = {each.subject for each in unwritten}
+    parts = form_parts(app)
+    for id_, by_mode in wanted.items():
+        if id_ not in parts or {id_, parts[id_]["title"]} & named:
+            continue
+        if not alike(by_mode, now.get(id_, {})):
+            failing = [line for line in lines if line.now and _is_about(line.now, parts[id_])]
+            shown = [
+                f"line {each.line} would be “{(each.now or '').strip().expandtabs(1)}”"
+                for each in (failing or lines)[:3]
+            ]
+            raise UserError(
+                f"{parts[id_]['title']} was to have {_keys_said(by_mode)}, and the file would say "
+                f"{_keys_said(now.get(id_, {}))} ({'; '.join(shown)}); nothing was changed.",
+                file=found.path,
+                hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
+            )
+
+
+def _is_about(line: str, parts: Mapping[str, str]) -> bool:
+    """Whether a line names a command."""
+    return any(parts.get(name) and parts[name] in line for name in ("id", "title"))
+
+
+def _keys_said(by_mode: Mapping[str, tuple[Run, ...]]) -> str:
+    said = [
+        f"{', '.join(map(str, keys))}{f' in {mode}' if mode not in ('', ROOT) else ''}"
+        for mode, keys in by_mode.items()
+        if keys
+    ]
+    return "; ".join(said) or "no key"

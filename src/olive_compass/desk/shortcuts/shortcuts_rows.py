@@ -1,0 +1,76 @@
+"""An application's shortcuts file as the rows of a listing, by a file format."""
+
+import re
+
+from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.keys.written_cells import write_cell
+from olive_compass.core.wording import counted
+from olive_compass.desk.importing.source import Read
+from olive_compass.desk.shortcuts.delivery import opened
+from olive_compass.desk.shortcuts.file_format import FileFormat, id_in_mode, unescaped
+from olive_compass.desk.shortcuts.shortcuts_file import Entry
+from olive_compass.desk.shortcuts.shortcuts_file import read as read_entries
+
+
+def read(form: FileFormat, data: bytes, typed: int = 0) -> Read:
+    """A row a command and mode, several records of which are one row; a heading before them."""
+    text = opened(data).text
+    content = read_entries(form, text, typed)
+    together: dict[tuple[str, str, str], list[Entry]] = {}
+    for each in content.entries:
+        key = (each.subject, each.parts.get("menu", ""), each.mode)
+        together.setdefault(key, []).append(each)
+    rows = [Row(line=0, cells=("id", "title", "menu", "modes", "keys", "kind", "does"))]
+    for (subject, menu), by_mode in _by_subject(together).items():
+        alike = len({_keys(text, entries) for entries in by_mode.values()}) == 1
+        # A command with other keys in another mode is a command of its own there: a catalogue has its keys once.
+        groups = [(", ".join(by_mode), next(iter(by_mode.values())))] if alike else by_mode.items()
+        for modes, entries in groups:
+            parts = entries[0].parts
+            id_ = parts.get("id", "")
+            line = text.count("\n", 0, entries[0].span[0]) + 1
+            cells = (
+                id_ if alike or not id_ else id_in_mode(id_, modes),
+                parts.get("title") or _as_title(unescaped(content.form, subject)),
+                menu,
+                modes,
+                _keys(text, entries),
+                parts.get("kind", ""),
+                parts.get("does", ""),
+            )
+            rows.append(Row(line=line, cells=cells, is_exact=True))
+    note = f"by the format {form.name}"
+    if content.form.capitals and not form.capitals:
+        note += "; a capital letter is Shift and that letter, for both stand there"
+    if content.passed_over:
+        note += f"; {counted(content.passed_over, 'line')} passed over"
+    return Read(rows=rows, set_aside=(), note=note)
+
+
+def _by_subject(
+    together: dict[tuple[str, str, str], list[Entry]],
+) -> dict[tuple[str, str], dict[str, list[Entry]]]:
+    """The records of each command by mode."""
+    found: dict[tuple[str, str], dict[str, list[Entry]]] = {}
+    for (subject, menu, mode), entries in together.items():
+        found.setdefault((subject, menu), {})[mode] = entries
+    return found
+
+
+def _keys(text: str, entries: list[Entry]) -> str:
+    """The cell of keys of a command in a mode; what cannot be read stands there as the file has it, to be set aside
+    with its reason."""
+    wrong = [text[slice(*each.cell)] for each in entries if each.problem]
+    runs = tuple(dict.fromkeys(run for each in entries for run in each.keys))
+    return wrong[0] if wrong else write_cell(runs)
+
+
+def _as_title(id_: str) -> str:
+    """A title for a command of which the file has the id only.
+
+    >>> _as_title("line.smooth"), _as_title("scroll +5"), _as_title("resize-pane -U 5")
+    ('Line smooth', 'Scroll +5', 'Resize-pane -U 5')
+    """
+    # What has blanks is a command with what it is told: its signs set it apart from others.
+    words = id_ if " " in id_ else re.sub(r"(?<=\w)[._-]+(?=\w)", " ", id_)
+    return words[:1].upper() + words[1:]

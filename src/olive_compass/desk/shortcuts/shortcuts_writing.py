@@ -1,0 +1,372 @@
+"""Writes wanted keys into a text of an application's own form.
+
+What the format does not match stays as it is, byte for byte: a record whose keys are the wanted ones is
+not touched, in one whose keys differ only the keys are, and a new one is put beside its siblings.
+"""
+
+import re
+from collections.abc import Mapping, Sequence
+
+from msgspec import Struct
+
+from olive_compass.core.keys.terminal_notation import NotWrittenError
+from olive_compass.core.keys.triggers import Run
+from olive_compass.desk.shortcuts.file_format import (
+    GROUPS,
+    FileFormat,
+    escaped,
+    our_mode,
+    their_mode,
+)
+from olive_compass.desk.shortcuts.shortcut_cells import write_cell, write_key
+from olive_compass.desk.shortcuts.shortcuts_file import (
+    Content,
+    Entry,
+    Unwritten,
+    Wanted,
+    read,
+    subject,
+)
+from olive_compass.desk.shortcuts.structures import LISTS, Lists
+from olive_compass.desk.texts.line_changes import Line, changed_lines, edited
+
+
+class Written(Struct, frozen=True):
+    """A file as it is to be, the lines of it that change, and what the format cannot write."""
+
+    text: str
+    lines: tuple[Line, ...]
+    unwritten: tuple[Unwritten, ...]
+
+
+def written(
+    form: FileFormat,
+    text: str,
+    wanted: Sequence[Wanted],
+    typed: int = 0,
+    offs: Sequence[tuple[Wanted, bool]] = (),
+) -> Written:
+    """The file in which the commands have what is wanted, and what the format cannot write.
+
+    Records that nothing is said of stay as they are. ``offs`` are keys of commands, each with whether it is to be
+    switched off by a record of its own.
+    """
+    content = read(form, text, typed)
+    plan = _Plan(content.form, text, content)
+    for each in wanted:
+        plan.settle(each)
+    plan.switch(offs)
+    edits = plan.all_edits()
+    return Written(edited(text, edits), tuple(changed_lines(text, edits)), tuple(plan.unwritten))
+
+
+class _Plan:
+    """The edits of a file: spans of it and what takes their place."""
+
+    def __init__(self, form: FileFormat, text: str, content: Content) -> None:
+        self.form = form
+        self.source = text
+        self.content = content
+        self.edits: list[tuple[int, int, str]] = []
+        self.added: dict[str, list[str]] = {}
+        self.gone: set[tuple[int, int]] = set()
+        self.unwritten: list[Unwritten] = []
+        #: Whether the place of a record says its mode: it stands in a section, or within an element.
+        self.parts_modes = bool(form.section) or (
+            "mode" in form.fields and "{mode}" not in form.entry
+        )
+
+    def settle(self, wanted: Wanted) -> None:
+        """Plans what one command needs in one mode; what the notation has no way to write is named."""
+        edits, added, gone = len(self.edits), dict(self.added), set(self.gone)
+        try:
+            self._settle(wanted)
+        except NotWrittenError as error:
+            del self.edits[edits:]
+            self.added, self.gone = added, gone
+            self._leave(wanted, str(error))
+
+    def _settle(self, wanted: Wanted) -> None:
+        mine = [
+            each
+            for each in self.content.entries
+            if _same(each, wanted.parts) and each.mode == wanted.mode
+        ]
+        # The desk says nothing of it: the application goes back to its own.
+        if wanted.keys is None:
+            self.gone.update(each.span for each in mine)
+            return
+        if self.form.several == "records":
+            self._settle_each(wanted, wanted.keys, mine)
+            return
+        keys = wanted.keys if self.form.several == "joined" else wanted.keys[:1]
+        if wanted.keys[len(keys) :]:
+            left = ", ".join(map(str, wanted.keys[1:]))
+            self._leave(wanted, f"the format has room for one key, and not for {left}")
+        if mine:
+            self._settle_joined(keys, mine)
+        else:
+            self._add_if_needed(wanted, keys)
+
+    def _settle_joined(self, keys: tuple[Run, ...], mine: list[Entry]) -> None:
+        """Cells with several keys: what stays keeps its place and its spelling, what nobody can read among it; a new
+        key takes the place of one that goes."""
+        have = {run for entry in mine for run in entry.keys}
+        new = [run for run in keys if run not in have]
+        planned: list[tuple[Entry, list[str | None]]] = []
+        for entry in mine:
+            texts: list[str | None] = []
+            for piece in entry.pieces:
+                if piece.run is None or piece.run in keys:
+                    texts.append(self.source[slice(*piece.span)])
+                else:
+                    texts.append(write_key(self.form, new.pop(0)) if new else None)
+            planned.append((entry, texts))
+        # The key of the nearest layer is the one that menus show: it comes first.
+        stays = [n for n, run in enumerate(keys) if run in have]
+        first = [run for run in new if stays and keys.index(run) < stays[0]]
+        for n, (entry, after) in enumerate(planned):
+            front = first if n == 0 and entry.pieces else []
+            back = [run for run in new if run not in front] if n == 0 else []
+            self._rewrite(
+                entry, after, *([write_key(self.form, r) for r in x] for x in (front, back))
+            )
+
+    def _rewrite(
+        self, entry: Entry, own: list[str | None], front: list[str], back: list[str]
+    ) -> None:
+        """Puts these keys into the cell of a record: ``own`` for each that it has (None: that one goes), with new
+        ones before and after them."""
+        form = self.form
+        before, _, after = form.each.partition("{key}")
+        left = [*front, *(text for text in own if text is not None), *back]
+        cell = form.join.join(form.each.replace("{key}", text) for text in left)
+        if not entry.pieces:
+            if left:
+                self.edits.append((*entry.cell, cell))
+        elif not left and form.none is None:
+            self.gone.add(entry.span)
+        elif not left:
+            self.edits.append((*entry.cell, form.none or ""))
+        elif len(left) > 1 and (lists := self._no_list(self.source[: entry.cell[0]])):
+            self.edits.append((*entry.cell, lists.opening + cell + lists.closing))
+        elif None in own:
+            start = entry.pieces[0].span[0] - len(before)
+            self.edits.append((start, entry.pieces[-1].span[1] + len(after), cell))
+        else:
+            for piece, text in zip(entry.pieces, own, strict=True):
+                if text is not None and text != self.source[slice(*piece.span)]:
+                    self.edits.append((*piece.span, text))
+            at = entry.pieces[0].span[0] - len(before)
+            some = [form.each.replace("{key}", text) + form.join for text in front]
+            self.edits += [(at, at, "".join(some))] if some else []
+            at = entry.pieces[-1].span[1] + len(after)
+            some = [form.join + form.each.replace("{key}", text) for text in back]
+            self.edits += [(at, at, "".join(some))] if some else []
+
+    def _no_list(self, before: str) -> Lists | None:
+        """What makes a list of several keys where only one stands yet, after this text; None: nothing is needed."""
+        lists = LISTS.get(self.form.structure)
+        is_one = (
+            lists and self.form.each == lists.each and not before.rstrip().endswith(lists.opening)
+        )
+        return lists if is_one else None
+
+    def _settle_each(self, wanted: Wanted, keys: tuple[Run, ...], mine: list[Entry]) -> None:
+        """A record a key: those that stay, those that change, those that come and go."""
+        have = {run for entry in mine for run in entry.keys}
+        left = [run for run in keys if run not in have]
+        # What nobody can read is no key that could go.
+        free = [entry for entry in mine if entry.keys and entry.keys[0] not in keys]
+        empty = [entry for entry in mine if not entry.pieces]
+        for entry in (*free, *empty):
+            if left:
+                self.edits.append((*entry.cell, write_cell(self.form, (left.pop(0),))))
+            elif entry in empty:
+                continue
+            elif self.form.none is None or keys or entry is not mine[0]:
+                self.gone.add(entry.span)
+            else:
+                self.edits.append((*entry.cell, self.form.none))
+        if not mine and not keys:
+            self._add_if_needed(wanted, ())
+        for key in left:
+            self._add(wanted, (key,))
+
+    def switch(self, offs: Sequence[tuple[Wanted, bool]]) -> None:
+        """Plans the records that switch keys off: those that are missing come, those that are not wanted go."""
+        there: dict[tuple[str, Run | None], list[tuple[int, int]]] = {}
+        for off in self.content.offs:
+            there.setdefault((off.mode, off.run), []).append(off.span)
+        for wanted, is_off in offs:
+            (run,) = wanted.keys or (None,)
+            spans = there.get((wanted.mode, run), [])
+            if not is_off:
+                self.gone.update(spans)
+            elif not spans:
+                self._switch_off(wanted)
+
+    def _switch_off(self, wanted: Wanted) -> None:
+        if not self.form.off:
+            self._leave(wanted, "the format does not say how a key is turned off", "off")
+            return
+        try:
+            made = self._rendered(self.form.off, wanted, write_cell(self.form, wanted.keys or ()))
+        except NotWrittenError as error:
+            self._leave(wanted, str(error))
+        else:
+            self.added.setdefault(wanted.mode, []).append(made)
+
+    def _add_if_needed(self, wanted: Wanted, keys: tuple[Run, ...]) -> None:
+        """A new record, where there is a key, or where the file must say that there is none."""
+        if keys or (self.form.holds == "changes" and self.form.none is not None):
+            self._add(wanted, keys)
+        elif self.form.holds == "changes":
+            self._leave(wanted, "the format has no way to say that a command has no key", "none")
+
+    def _add(self, wanted: Wanted, keys: tuple[Run, ...]) -> None:
+        form = self.form
+        if not form.entry:
+            self._leave(wanted, "the format does not say how a new record is written", "entry")
+        elif not self._has_place(wanted.mode):
+            where = wanted.mode or "what applies everywhere"
+            what, field = ("section", "new-section") if self.form.section else ("place", "")
+            why = f"the file has no {what} for {where}, and the format makes none"
+            self._leave(wanted, why, field)
+        else:
+            cell = write_cell(form, keys)
+            if len(keys) > 1 and (lists := self._no_list(form.entry.partition("{keys}")[0])):
+                cell = lists.opening + cell + lists.closing
+            made = self._rendered(form.entry, wanted, cell)
+            self.added[wanted.mode] = [*self.added.get(wanted.mode, ()), made]
+
+    def _has_place(self, mode: str) -> bool:
+        """Whether a record of a mode can be put somewhere: beside its siblings, under its heading, or in a new section."""
+        if not self.parts_modes or self.form.new_section or self._is_outside(mode):
+            return True
+        return any(name == mode for name, _ in self.content.sections) or any(
+            each.mode == mode for each in self.content.entries
+        )
+
+    def _is_outside(self, mode: str) -> bool:
+        return bool(self.form.outside) and mode == our_mode(self.form, self.form.outside)
+
+    def _leave(self, wanted: Wanted, why: str, field: str = "") -> None:
+        self.unwritten.append(
+            Unwritten(subject=subject(wanted.parts), mode=wanted.mode, why=why, field=field)
+        )
+
+    def _rendered(self, template: str, wanted: Wanted, cell: str) -> str:
+        values = {name: escaped(self.form, wanted.parts.get(name, "")) for name in GROUPS}
+        values["id"] = wanted.parts.get("id", "")
+        values |= {"mode": escaped(self.form, their_mode(self.form, wanted.mode)), "keys": cell}
+        return re.sub(r"\{(\w+)\}", lambda found: values.get(found[1], found[0]), template)
+
+    def all_edits(self) -> list[tuple[int, int, str]]:
+        """All edits, in the order of their places; what is taken out stands before what is put in there."""
+        edits = list(self.edits)
+        opened: list[str] = []
+        for mode, entries in self.added.items():
+            edit = self._put(mode, entries)
+            if edit is None:
+                opened.append(self._opening(mode, entries))
+            else:
+                edits.append(edit)
+        if opened:
+            edits.append(self._at_the_end(opened))
+        edits += self._without()
+        # In the order of the file: of those at one place what goes first, then what comes.
+        return sorted(edits, key=lambda edit: edit[:2])
+
+    def _put(self, mode: str, entries: list[str]) -> tuple[int, int, str] | None:
+        """Where new records go: after the last sibling, in the place of one that goes, or right after
+        the heading; None: there is no such place yet."""
+        form = self.form
+        siblings = [each for each in self.content.entries if each.mode == mode]
+        if not siblings and not self.parts_modes:
+            siblings = list(self.content.entries)
+        staying = [each for each in siblings if each.span not in self.gone]
+        if staying:
+            at = staying[-1].span[1]
+            return at, at, "".join(form.between + entry for entry in entries)
+        if siblings:
+            self.gone.discard(siblings[-1].span)
+            return (*siblings[-1].span, form.between.join(entries))
+        head = next((end for name, end in self.content.sections if name == mode), None)
+        if head is None:
+            return self._put_outside(entries) if self._is_outside(mode) else None
+        return head, head, _blanks(form) + form.between.join(entries)
+
+    def _put_outside(self, entries: list[str]) -> tuple[int, int, str]:
+        """New records before all sections: above the first heading, or at the end of the file."""
+        first = next(iter(self.content.sections), None)
+        at = self.source.rfind("\n", 0, first[1] - 1) + 1 if first else len(self.source)
+        gap = "" if not at or self.source[at - 1] == "\n" else "\n"
+        return at, at, gap + "".join(f"{entry}\n" for entry in entries)
+
+    def _opening(self, mode: str, entries: list[str]) -> str:
+        """A new section with its records, or the records alone where the file has no sections."""
+        made = self.form.between.join(entries)
+        name = escaped(self.form, their_mode(self.form, mode))
+        new = self.form.new_section or "{entry}"
+        return new.replace("{mode}", name).replace("{entry}", made)
+
+    def _at_the_end(self, opened: list[str]) -> tuple[int, int, str]:
+        """New sections: after the end of the last one, or at the end of the file."""
+        form = self.form
+        ends = [each.span[1] for each in self.content.entries]
+        last = max([*ends, *(end for _, end in self.content.sections)], default=0)
+        found = self.source.find(form.section_end, last) if form.section_end and last else -1
+        if found >= 0:
+            at = found + len(form.section_end)
+            return at, at, "".join(opened)
+        end = len(self.source)
+        gap = "" if not self.source or self.source.endswith("\n") else "\n"
+        return (
+            end,
+            end,
+            gap + "".join(each + ("" if each.endswith("\n") else "\n") for each in opened),
+        )
+
+    def _without(self) -> list[tuple[int, int, str]]:
+        """The spans that go: records that stand next to each other as one, with what parts them from
+        their neighbours."""
+        sign = self.form.between.strip()
+        between = re.compile(rf"\s*{re.escape(sign)}\s*")
+        runs: list[tuple[int, int]] = []
+        for start, end in sorted(self.gone):
+            if runs and between.fullmatch(self.source, runs[-1][1], start):
+                runs[-1] = (runs[-1][0], end)
+            else:
+                runs.append((start, end))
+        return [self._cut(start, end, sign) for start, end in runs]
+
+    def _cut(self, start: int, end: int, sign: str) -> tuple[int, int, str]:
+        """What goes with records that go: the sign after them, or else before; or their lines."""
+        if sign:
+            following = re.compile(rf"\s*{re.escape(sign)}\s*").match(self.source, end)
+            leading = re.search(rf"\s*{re.escape(sign)}\s*$", self.source[:start])
+            if following:
+                return start, following.end(), ""
+            return (leading.start() if leading else start), end, ""
+        head = self.source.rfind("\n", 0, start) + 1
+        tail = re.compile(r"[^\S\n]*(?:\n|$)").match(self.source, end)
+        if tail and not self.source[head:start].strip():
+            return head, tail.end(), ""
+        return start, end, ""
+
+
+def _blanks(form: FileFormat) -> str:
+    """What parts the first record of a section from its heading: the blanks that part two records."""
+    return (
+        form.between.replace(form.between.strip(), "", 1) if form.between.strip() else form.between
+    )
+
+
+def _same(entry: Entry, parts: Mapping[str, str]) -> bool:
+    """Whether a record is of the command with these parts."""
+    if entry.parts.get("id"):
+        return entry.parts["id"] == parts.get("id")
+    if entry.parts.get("title", "").casefold() != parts.get("title", "").casefold():
+        return False
+    return not entry.parts.get("menu") or entry.parts["menu"] == parts.get("menu")

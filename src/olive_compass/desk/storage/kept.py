@@ -1,0 +1,173 @@
+"""Keeps what was worked out of each application in the user's own cache folder.
+
+What is kept says from which bytes it was worked out: those of every file of the desk that it can
+depend on, and which program it was. Where one of them is another now it does not count, so it cannot
+go stale. It is JSON, never inside a desk, and where it is missing, damaged or read-only it is worked
+out again.
+"""
+
+import json
+import os
+from collections.abc import Iterator, Sequence
+from functools import cache, cached_property
+from typing import TYPE_CHECKING, Any
+
+import olive_compass
+from olive_compass import __version__
+from olive_compass.desk.storage.cache import put
+from olive_compass.desk.storage.plain_file import read_whole
+from olive_compass.errors import UserError
+
+if TYPE_CHECKING:
+    from typing import Protocol
+
+    class Files(Protocol):
+        """A desk, as far as something can be worked out from it: its folder, and its files as it has read them."""
+
+        @property
+        def root(self) -> str: ...
+        def bytes(self, path: str) -> bytes: ...
+        def anew(self) -> "Files": ...
+
+
+FORMAT = "olive-compass-kept/1"
+
+#: The most bytes that are kept of one application.
+MOST_KEPT = 20_000_000
+
+#: What all applications of a desk share, and what one has of its own.
+SHARED = (
+    "desk.toml",
+    "seat.toml",
+    "system.toml",
+    "purposes.csv",
+    "devices",
+    "keyboards",
+    "tallies",
+)
+OWN = ("apps/{}", "schemes/{}", "macros/{}", "trays/{}.toml")
+
+
+class State:
+    """What the files of a desk are, as that desk has read them: a digest of all that something depends on.
+
+    It is ``""`` where something of that cannot be read.
+    """
+
+    def __init__(self, at: "Files") -> None:
+        self.at = at
+        self._own: dict[str, str] = {}
+
+    def of(self, apps: Sequence[str]) -> str:
+        """The state of what these applications have of their own and share, and of the program."""
+        try:
+            told = (self._shared, *map(self._of_own, apps))
+        except (OSError, UserError):
+            return ""
+        return _digest_of("\n".join(told).encode(errors="surrogateescape"))
+
+    @cached_property
+    def _shared(self) -> str:
+        return _program() + self._digest(SHARED)
+
+    def _of_own(self, app: str) -> str:
+        if app not in self._own:
+            self._own[app] = self._digest([each.format(app) for each in OWN])
+        return self._own[app]
+
+    def _digest(self, names: Sequence[str]) -> str:
+        """A digest of the names and bytes of files of the desk, and of all that lies in folders of it."""
+        told = list(names)
+        for name in names:
+            whole = os.path.join(self.at.root, name)
+            if os.path.isdir(whole):
+                beyond = len(self.at.root) + 1
+                paths = [entry.path[beyond:] for entry in _files_below(whole)]
+            else:
+                paths = [name] if os.path.lexists(whole) else []
+            told += [f"{path} {_digest_of(self.at.bytes(path))}" for path in paths]
+        return _digest_of("\n".join(told).encode(errors="surrogateescape"))
+
+
+class Kept:
+    """What was worked out of the applications of a desk: in ``folder``, ``""``: nowhere."""
+
+    def __init__(self, at: "Files", folder: str) -> None:
+        self.at = at
+        self.folder = folder
+        self.state = State(at)
+        #: What was worked out now: by kind and application, with all that it was worked out from.
+        self._new: dict[tuple[str, str], tuple[Sequence[str], object]] = {}
+
+    def find(self, kind: str, app: str, apps: Sequence[str]) -> Any:
+        """What of a kind was worked out of an application, from it and ``apps`` as they are now; None:
+        nothing that counts. Only its form is sure: whoever asked must look what is in it."""
+        state = self.state.of((app, *apps)) if self.folder else ""
+        if not state:
+            return None
+        try:
+            head, _, body = read_whole(self._path(kind, app)).partition(b"\n")
+            return json.loads(body) if head == _head(state, body) else None
+        except (OSError, UserError, ValueError, RecursionError):
+            return None
+
+    def note(self, kind: str, app: str, apps: Sequence[str], found: object) -> None:
+        """Takes what was worked out of an application and ``apps``, to be kept at the end."""
+        if self.folder:
+            self._new[kind, app] = ((app, *apps), found)
+
+    def keep(self) -> None:
+        """Keeps what was noted, but for what somebody wrote a file of meanwhile: it may be in it, or not."""
+        now = State(self.at.anew())
+        for (kind, app), (apps, found) in self._new.items():
+            state = self.state.of(apps)
+            if state and state == now.of(apps):
+                body = json.dumps(found, separators=(",", ":")).encode()
+                if len(body) < MOST_KEPT:
+                    put(self._path(kind, app), _head(state, body) + b"\n" + body)
+        self._new = {}
+
+    def _path(self, kind: str, app: str) -> str:
+        return os.path.join(self.folder, kind, app)
+
+
+def _head(state: str, body: bytes) -> bytes:
+    """The first line: what it was worked out from, and what shows that none of it was damaged since."""
+    return f"{FORMAT} {state} {_digest_of(body)}".encode()
+
+
+def _digest_of(data: bytes) -> str:
+    # Loaded here: where nothing is kept, nothing is summed up.
+    from hashlib import sha256
+
+    return sha256(data).hexdigest()
+
+
+@cache
+def _program() -> str:
+    """What tells this program from one that might find something else."""
+    package = os.path.dirname(os.path.abspath(olive_compass.__file__))
+    installed = f"olive_compass-{__version__}.dist-info"
+    try:
+        # The list of what was installed beside it has a digest of every file.
+        with open(os.path.join(os.path.dirname(package), installed, "RECORD"), "rb") as file:
+            return _digest_of(file.read())
+    except OSError:
+        # It runs from where it is worked on: what counts is when each file was written.
+        told = [__version__]
+        for entry in _files_below(package):
+            about = entry.stat()
+            told.append(f"{entry.name} {about.st_size} {about.st_mtime_ns}")
+        return _digest_of("\n".join(told).encode(errors="surrogateescape"))
+
+
+def _files_below(folder: str) -> Iterator[os.DirEntry[str]]:
+    """What lies in a folder and in those inside it, sorted. A link to a folder is not gone into: there
+    may be no end to it."""
+    with os.scandir(folder) as found:
+        entries = sorted(found, key=lambda entry: entry.name)
+    for entry in entries:
+        if not entry.is_dir(follow_symlinks=False):
+            yield entry
+        elif entry.name != "__pycache__":
+            yield from _files_below(entry.path)

@@ -1,0 +1,36 @@
+"""Where somebody stopped when going through commands one by one, and what was changed then: ``.history/sitting.json``.
+
+It belongs to this computer, as the history does, and nothing is lost with it but the place.
+"""
+
+import os
+
+import msgspec
+
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.storage.saving import write_atomically
+
+FILE = ".history/sitting.json"
+
+
+class Sitting(msgspec.Struct, omit_defaults=True):
+    """``stopped`` is the command that was shown last, by application; ``changes`` the numbers of the changes of the
+    last sitting."""
+
+    stopped: dict[str, str] = {}
+    changes: list[int] = []
+
+
+def read(at: Desk) -> Sitting:
+    """What is kept; an empty sitting where nothing is, or where it cannot be read."""
+    try:
+        return msgspec.json.decode(at.bytes(FILE), type=Sitting) if at.has(FILE) else Sitting()
+    except (msgspec.MsgspecError, UnicodeDecodeError):
+        return Sitting()
+
+
+def write(at: Desk, sitting: Sitting) -> None:
+    """Keeps it. Raises ``OSError`` and ``UserError`` as every writing does."""
+    path = os.path.join(at.root, FILE)
+    os.makedirs(os.path.dirname(path), exist_ok=True)
+    write_atomically(path, msgspec.json.encode(sitting))

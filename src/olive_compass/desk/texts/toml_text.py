@@ -1,0 +1,293 @@
+"""Reads our TOML files: every mistake at once, each with its line; and finds lines again."""
+
+import re
+from collections.abc import Mapping
+from typing import Any
+
+import tomli
+
+from olive_compass.core.plain import lines_of
+from olive_compass.desk.older import current
+from olive_compass.desk.storage.plain_file import text_of as unmarked
+from olive_compass.errors import UserError
+
+# Patterns as text: they are compiled when a line is looked for, not at every start.
+_KEY = r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*="""
+#: The signs of a key that needs no quotation marks.
+_BARE = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_")
+_TOKENS = r'''"""|\'{3}|"(?:[^"\\]|\\.)*"|'[^']*'|[#\[\]{}]'''
+
+
+#: The most parts that a dotted name may have.
+MOST_PARTS = 100
+
+
+def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
+    """The content of a TOML file of ours.
+
+    Raises ``UserError`` where it is no TOML, or not of the format ``format_name``.
+    """
+    data = current(data)
+    content = parsed(data, file)
+    if _may_be_odd(data):
+        content = {key: _plain(value, key) for key, value in content.items()}
+    stated = content.get("format")
+    if stated != format_name:
+        kind, _, version = format_name.partition("/")
+        if isinstance(stated, str) and stated.startswith(kind + "/"):
+            says = f"This file is of the format {stated}; this program reads version {version}."
+        else:
+            says = f'The file does not begin with format = "{format_name}".'
+        raise UserError(says, file=file, line=1)
+    return content
+
+
+#: Keys whose texts have lines: drawings of keyboards, what a person typed as an input, and the parts
+#: of a file format.
+_OF_LINES = frozenset(
+    [
+        "rows",
+        "keys",
+        "inputs",
+        "pattern",
+        "section",
+        "entry",
+        "between",
+        "new-section",
+        "section-end",
+        "each",
+        "join",
+        "escapes",
+        "none",
+        "off",
+        "off-pattern",
+        "spelling",
+    ]
+)
+
+
+def _may_be_odd(data: bytes) -> bool:
+    """Whether a text of the file may have what ``_plain`` takes out: mostly a look is enough."""
+    text = unmarked(data).replace("\r\n", "").replace("\n", "")
+    return not text.isprintable() or "\\" in text or '"""' in text or "'''" in text
+
+
+def _plain(value: Any, key: str = "") -> Any:
+    """What a file says with every text on one line, and free of what a terminal acts on."""
+    if isinstance(value, str):
+        from olive_compass.core.plain import one_line, plain_text
+
+        return plain_text(value) if key in _OF_LINES else one_line(value)
+    if isinstance(value, list):
+        return [_plain(each, key) for each in value]
+    if isinstance(value, dict):
+        inner = key if key in _OF_LINES else ""
+        return {name: _plain(each, inner or name) for name, each in value.items()}
+    return value
+
+
+def parsed(data: bytes, file: str) -> dict[str, Any]:
+    """The content of a TOML file of whatever format. Raises ``UserError`` where it is no TOML."""
+    from olive_compass.desk.texts.csv_text import refuse_markers
+
+    try:
+        text = unmarked(data)
+        text = text.replace("\r\n", "\n")
+        _refuse_long_names(text, file)
+        return tomli.loads(text)
+    except UnicodeDecodeError as error:
+        line = data[: error.start].count(b"\n") + 1
+        raise UserError("This is not UTF-8 text.", file=file, line=line) from error
+    except tomli.TOMLDecodeError as error:
+        refuse_markers(text, file)
+        line = min(error.lineno, len(lines_of(text)))
+        raise UserError(f"This is not TOML: {error.msg}.", file=file, line=line) from error
+    except RecursionError as error:
+        raise UserError("This TOML is nested too deeply.", file=file) from error
+    except ValueError as error:
+        raise UserError("This TOML has a number of too many digits.", file=file) from error
+
+
+def editable(data: bytes | str, file: str = "") -> Any:
+    """The same as a document of ``tomlkit``, which keeps comments and order when it is changed and written.
+
+    Raises ``UserError`` where it is no TOML, as ``parsed`` does.
+    """
+    import tomlkit
+    from tomlkit.exceptions import TOMLKitError
+
+    whole = current(data.encode() if isinstance(data, str) else data)
+    try:
+        return tomlkit.parse(unmarked(whole))
+    except (TOMLKitError, ValueError, RecursionError) as error:
+        # Who reads our files says it with its line.
+        parsed(whole, file)
+        raise UserError(f"This TOML cannot be edited: {error}.", file=file) from error
+
+
+def _refuse_long_names(text: str, file: str) -> None:
+    """Refuses a name of very many parts: the time that a parser takes for it grows as their square."""
+    long = [(n, line) for n, line in enumerate(lines_of(text), 1) if line.count(".") >= MOST_PARTS]
+    if not long:
+        return
+
+    part = r"""(?:[\w-]{1,80}|"[^"\\]{0,80}"|'[^']{0,80}')[ \t]*"""
+    for number, line in long:
+        if re.search(rf"(?:{part}\.[ \t]*){{{MOST_PARTS}}}", line):
+            says = f"A name has more than {MOST_PARTS} parts."
+            raise UserError(f"This is not TOML of ours: {says}", file=file, line=number)
+
+
+def check_fields(
+    table: Mapping[str, Any], allowed: Mapping[str, type | tuple[type, ...]], where: str
+) -> list[tuple[str, str]]:
+    """What is wrong with the keys of ``table``: the key, and a sentence on it."""
+    problems = []
+    for key, value in table.items():
+        if key not in allowed:
+            problems.append((key, f"“{key}” is no key of {where}{_nearest(key, allowed)}."))
+        elif not isinstance(value, allowed[key]) or (
+            isinstance(value, bool) and allowed[key] is int
+        ):
+            problems.append((key, f"“{key}” has a value of the wrong kind in {where}."))
+    return problems
+
+
+def refuse_all(problems: list[tuple[str, str, str]], data: bytes, file: str) -> None:
+    """Raises ``UserError`` with all ``problems`` (table, key, sentence), if there are any."""
+    if not problems:
+        return
+    lines = key_lines(unmarked(data))
+    placed = sorted((_line_of(lines, table, key), text) for table, key, text in problems)
+    first, *rest = placed
+    more = "".join(f" Line {line}: {text}" for line, text in rest[:6])
+    raise UserError(first[1] + more, file=file, line=first[0])
+
+
+def _line_of(lines: Mapping[tuple[str, str], int], table: str, key: str) -> int:
+    """The line of a key, or of the table of that name, or of the table that it stands in."""
+    for at in ((table, key), (key, "") if not table else (table, ""), (table, "")):
+        if at in lines:
+            return lines[at]
+    return 1
+
+
+def quoted(text: str) -> str:
+    """``text`` as a TOML string."""
+    if text.isprintable():
+        # Only these two need a backslash then, and nothing has to be loaded for them.
+        plain = text.replace("\\", "\\\\").replace('"', '\\"')
+        return f'"{plain}"'
+    import json
+
+    from olive_compass.core.plain import escaped, is_risky
+
+    signs = []
+    for char in text.encode("utf-16", "surrogatepass").decode("utf-16", "replace"):
+        # TOML has no halves of characters, which JSON writes for those beyond the first plane.
+        beyond = char > "\uffff" and is_risky(char)
+        plain = escaped(json.dumps(char, ensure_ascii=False)[1:-1])
+        signs.append(f"\\U{ord(char):08x}" if beyond else plain)
+    return '"' + "".join(signs) + '"'
+
+
+def key_lines(text: str) -> dict[tuple[str, str], int]:
+    """The line of each key, by table and key; the table's own line has the key ``""``.
+
+    >>> key_lines('a = 1\\n[t]\\n"x.y" = 2\\n')
+    {('', 'a'): 1, ('t', ''): 2, ('t', 'x.y'): 3}
+    """
+
+    found: dict[tuple[str, str], int] = {}
+    table, depth, quote = "", 0, ""
+    for number, line in enumerate(lines_of(text), 1):
+        if not quote and depth == 0:
+            first = line.lstrip()[:1]
+            if first == "[":
+                table = line.strip().lstrip("[").split("]")[0].strip().strip("\"'")
+                found.setdefault((table, ""), number)
+                continue
+            plain = line.split('"', 2) if first == '"' and "\\" not in line else []
+            if len(plain) == 3 and plain[2].startswith(" = "):
+                # The way in which we write a key, told without a pattern.
+                found.setdefault((table, plain[1]), number)
+                line = plain[2]
+            elif (bare := line.partition("="))[1] and _BARE.issuperset(bare[0].strip() or "="):
+                found.setdefault((table, bare[0].strip()), number)
+                line = bare[2]
+            elif first not in "#" and (match := re.match(_KEY, line)):
+                found.setdefault((table, _unquoted(match[1])), number)
+                line = line[match.end() :]
+        depth, quote = _open_after(line, depth, quote)
+    return found
+
+
+def _open_after(line: str, depth: int, quote: str) -> tuple[int, str]:
+    """How many brackets, and which long quote, are open after ``line``."""
+    if not quote and '"""' not in line and "'''" not in line:
+        opened = line.count("[") + line.count("{")
+        # Where all that is opened is closed, it does not matter what stands in quotes.
+        if opened == line.count("]") + line.count("}") and (not opened or "#" not in line):
+            return depth, ""
+
+    at = 0
+    while True:
+        if quote:
+            end = line.find(quote, at)
+            if end < 0:
+                return depth, quote
+            at, quote = end + 3, ""
+        for token in re.compile(_TOKENS).finditer(line, at):
+            sign = token[0]
+            if sign == "#":
+                return max(depth, 0), ""
+            if sign in ('"""', "'''"):
+                at, quote = token.end(), sign
+                break
+            depth += (sign in "[{") - (sign in "]}")
+        else:
+            return max(depth, 0), ""
+
+
+def _unquoted(key: str) -> str:
+    if key[0] == "'":
+        return key[1:-1]
+    if key[0] == '"' and "\\" not in key:
+        return key[1:-1]
+    if key[0] == '"':
+        return str(tomli.loads(f"k = {key}")["k"])
+    return key
+
+
+def _nearest(key: str, allowed: Mapping[str, Any]) -> str:
+    from olive_compass.near import nearest
+
+    near = nearest(key, allowed)
+    return f"; did you mean “{near}”?" if near else f"; it has {', '.join(allowed)}"
+
+
+def with_top(data: bytes, key: str, value: str) -> bytes:
+    """The file in which a key above all tables is ``value``, its line otherwise as it was."""
+    import tomlkit
+
+    document = editable(data)
+    if document.get(key) == value:
+        return data
+    document[key] = value
+    return tomlkit.dumps(document).encode()
+
+
+def put(table: Any, name: str, value: Any) -> None:
+    """Sets a value of a table of tomlkit; a new one goes below the last that is there.
+
+    Blank lines and comments at the end of a table belong to what follows it, and stay there.
+    """
+    if name in table:
+        table[name] = value
+        return
+    body = table.value.body
+    tail: list[Any] = []
+    while body and body[-1][0] is None:
+        tail.insert(0, body.pop())
+    table[name] = value
+    body.extend(tail)
