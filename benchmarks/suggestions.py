@@ -12,7 +12,7 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.worth.model import DEFAULT
-from olive_compass.core.worth.solving import Wish
+from olive_compass.core.worth.solving import Demand
 from olive_compass.core.worth.suggesting import _pairs, suggest
 from olive_compass.desk.keyboards import load
 
@@ -36,7 +36,7 @@ WORDS = [
 ]
 
 
-def desk(seed: int, number: int) -> tuple[AppView, list[Wish]]:
+def desk(seed: int, number: int) -> tuple[AppView, list[Demand]]:
     """A made-up application of so many commands without keys; every other one has modes."""
     draw = random.Random(seed)
     modes = [(), ("draw",), ("text",)] if seed % 2 else [()]
@@ -60,7 +60,7 @@ def desk(seed: int, number: int) -> tuple[AppView, list[Wish]]:
         catalogue=Catalogue(commands),
     )
     view = AppView(Stack(app), load(".", "pc", "ansi-104", "us"))
-    return view, [Wish(each, float(draw.randrange(1, 60))) for each in commands]
+    return view, [Demand(each, float(draw.randrange(1, 60))) for each in commands]
 
 
 def one_by_one(
@@ -80,11 +80,11 @@ def one_by_one(
 def main(seconds: float, desks: int) -> None:
     worse = 0
     for seed in range(desks):
-        view, wishes = desk(seed, 30)
-        pairs = _pairs(view, tuple(wishes), DEFAULT, "")
+        view, demands = desk(seed, 30)
+        pairs = _pairs(view, tuple(demands), DEFAULT, "")
         table = [{j: float(c) for j, c in enumerate(row) if c < float("inf")} for row in pairs.cost]
-        plan = suggest(view, wishes, DEFAULT)
-        order = sorted(range(len(wishes)), key=lambda i: -wishes[i].a_week)
+        plan = suggest(view, demands, DEFAULT)
+        order = sorted(range(len(demands)), key=lambda i: -demands[i].a_week)
         greedy = one_by_one(table, order, list(pairs.modes))
         best, until, draw = greedy, time.monotonic() + seconds, random.Random(seed)
         while time.monotonic() < until:
@@ -98,9 +98,9 @@ def main(seconds: float, desks: int) -> None:
             f"desk {seed}: plan {plan.weighed:.1f} ({plan.cost:.1f} s, none below {plan.bound:.1f} s), "
             f"one by one {greedy:.1f}, random search {best:.1f}"
         )
-    view, wishes = desk(100, 500)
+    view, demands = desk(100, 500)
     begun = time.perf_counter()
-    plan = suggest(view, wishes, DEFAULT)
+    plan = suggest(view, demands, DEFAULT)
     took = time.perf_counter() - begun
     keys = len({s.trigger for s in plan.suggestions})
     print(f"500 commands, {keys} keys given: {took:.1f} s, gap {plan.gap:.2%}")

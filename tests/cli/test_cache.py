@@ -11,7 +11,7 @@ import pytest
 
 from olive_compass.cli.looking import checked
 from olive_compass.cli.looking.neighbours import across
-from olive_compass.core.sharing.cross_app import Told
+from olive_compass.core.sharing.cross_app import AppReport
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage import kept
 from olive_compass.desk.storage.neighbour_cache import Memory
@@ -262,7 +262,7 @@ def test_what_is_whole_but_no_list_of_presses_is_not_taken_for_one(
 
 
 def test_what_an_application_tells_the_others_is_kept_as_it_was(everything: Path) -> None:
-    def told(cache: str, altered: tuple[str, ...] = ()) -> dict[str, list[Told]]:
+    def told(cache: str, altered: tuple[str, ...] = ()) -> dict[str, list[AppReport]]:
         at = Desk(str(everything))
         at.cache = cache
         found = across(at, {}, at.keyboard, altered)

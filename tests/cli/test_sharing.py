@@ -71,13 +71,13 @@ def test_one_set_for_all_and_back_by_one_undo(linked: Ask, desk: Path) -> None:
 
 def test_drift_tells_what_moved_where_and_since_when(linked: Ask) -> None:
     linked("keyset", "apply", "larkspur", "--yes")
-    settled = {
+    resolved = {
         r["purpose"] for r in linked("keyset", "drift", "larkspur", "--json").json["drifted"]
     }
     linked("assign", "quillmap", "Join", "Ctrl+O", "--mode", "everywhere", "--if-taken", "replace")
     found = linked("keyset", "drift", "larkspur", "--json")
     assert found.status == 1
-    (moved,) = [r for r in found.json["drifted"] if r["purpose"] not in settled]
+    (moved,) = [r for r in found.json["drifted"] if r["purpose"] not in resolved]
     assert (moved["purpose"], moved["holder"], moved["app"]) == ("open-file", "Join", "quillmap")
     assert moved["where"].startswith(MINE)
     assert "by tester, change" in moved["since"]
@@ -354,13 +354,13 @@ def test_two_real_clones_merge_by_decision(clones: tuple[Path, Path]) -> None:
     pull(desk, other)
     change(desk, "assign", "quillmap", "Ford", "F12", "--why", "Klara")
     change(other, "assign", "quillmap", "Ford", "F11", "--why", "Toma")
-    clash = pull(other, desk)
-    assert clash.returncode != 0
-    assert "both sides changed assign point.ford" in clash.stderr
+    conflict = pull(other, desk)
+    assert conflict.returncode != 0
+    assert "both sides changed assign point.ford" in conflict.stderr
     left = ask_in(other, "merge", "--unsettled")
     assert (left.status, "1 decision not settled" in left.out) == (1, True)
-    settled = ask_in(other, "merge", "--unsettled", "--if-taken", "replace")
-    assert settled.status == 0, settled.err
+    resolved = ask_in(other, "merge", "--unsettled", "--if-taken", "replace")
+    assert resolved.status == 0, resolved.err
     assert git(other, "commit", "-qm", "Merged").returncode == 0
     assert "F12" in (other / MINE).read_text()
     assert "nothing unmerged" in ask_in(other, "merge", "--unsettled").out
@@ -399,8 +399,8 @@ def test_three_desks_are_merged_as_one_change(ask: Ask, desk: Path, tmp_path: Pa
     ask_in(theirs, "assign", "quillmap", "Ford", "F10")
     ask_in(theirs, "clear", "quillmap", "Ford")
     ask_in(theirs, "assign", "quillmap", "Ford", "F10")
-    clash = ask(*words)
-    assert (clash.status, contents(desk)) == (1, before)
+    conflict = ask(*words)
+    assert (conflict.status, contents(desk)) == (1, before)
     assert ask(*words, "--if-taken", "house").status == 0
     assert "F12" in (desk / MINE).read_text()
 

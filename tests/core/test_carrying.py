@@ -145,7 +145,7 @@ def test_toml_is_merged_by_decision_and_comments_stay() -> None:
     ours = toml('"a" = "F1"', '# mine\n"a" = "F5"')
     theirs = toml('"b" = "F2"', '"b" = { keys = ["F6"], why = "y" }\n"c" = "F3"')
     merged = merge_file("s.toml", BASE, ours, theirs)
-    assert not merged.clashes
+    assert not merged.conflicts
     assert (merged.data or b"").decode().splitlines() == [
         'format = "x"',
         "",
@@ -163,12 +163,14 @@ def test_toml_is_merged_by_decision_and_comments_stay() -> None:
     assert merge_file("s.toml", BASE, BASE, theirs).data == theirs
     assert merge_file("s.toml", BASE, ours, BASE).data == ours
     clashing = merge_file("s.toml", BASE, ours, toml('"a" = "F1"', '"a" = "F7"'))
-    assert [(c.key, c.ours, c.theirs) for c in clashing.clashes] == [(("assign", "a"), "F5", "F7")]
+    assert [(c.key, c.ours, c.theirs) for c in clashing.conflicts] == [
+        (("assign", "a"), "F5", "F7")
+    ]
     assert clashing.data == ours
-    settled = merge_file(
-        "s.toml", BASE, ours, toml('"a" = "F1"', '"a" = "F7"'), lambda path, clash: "theirs"
+    resolved = merge_file(
+        "s.toml", BASE, ours, toml('"a" = "F1"', '"a" = "F7"'), lambda path, conflict: "theirs"
     )
-    assert b'"a" = "F7"' in (settled.data or b"")
+    assert b'"a" = "F7"' in (resolved.data or b"")
 
 
 def test_tables_are_merged_by_row_and_column() -> None:
@@ -184,16 +186,16 @@ def test_tables_are_merged_by_row_and_column() -> None:
         "d,D,F4,",
     ]
     changed = theirs.replace(b"b,B,F2", b"b,B,F7")
-    kept = merge_file("c.csv", base_, ours, changed, lambda path, clash: "theirs")
+    kept = merge_file("c.csv", base_, ours, changed, lambda path, conflict: "theirs")
     assert "b,B,F7" in (kept.data or b"").decode()
-    assert [c.key for c in merge_file("c.csv", base_, ours, changed).clashes] == ["b"]
+    assert [c.key for c in merge_file("c.csv", base_, ours, changed).conflicts] == ["b"]
 
 
 def test_whole_files_and_logs() -> None:
     assert merge_file("d.json", None, None, b"x").data == b"x"
     assert merge_file("d.json", b"x", b"x", None).data is None
-    clash = merge_file("d.json", b"x", b"y", None)
-    assert (clash.data, len(clash.clashes)) == (b"y", 1)
+    conflict = merge_file("d.json", b"x", b"y", None)
+    assert (conflict.data, len(conflict.conflicts)) == (b"y", 1)
     assert merge_file("l.jsonl", b"1\n", b"1\n2\n", b"1\n3\n").data == b"1\n2\n3\n"
     with pytest.raises(UserError, match="not TOML"):
         merge_file("s.toml", BASE, b"[", BASE + b"\n")

@@ -8,7 +8,7 @@ from olive_compass.core.keys import kinds
 from olive_compass.core.keys.devices import Device, device_form
 from olive_compass.core.keys.forms import form_from_rows
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.keys.kinds import Asked, kind_called, kind_of
+from olive_compass.core.keys.kinds import StrokeQuery, kind_called, kind_of
 from olive_compass.core.keys.layouts import latin_places, layout_from_lines
 from olive_compass.core.keys.new_words import in_order
 from olive_compass.core.keys.patterns import is_pattern
@@ -49,7 +49,7 @@ class Rules:
 
 
 def broken(text: str, *takes: str, alone: bool = True, sizes: Mapping[str, int] = {}) -> list[str]:
-    asked = Asked(
+    asked = StrokeQuery(
         stroke=stroke(text),
         alone=alone,
         modes=("draw", "everywhere"),

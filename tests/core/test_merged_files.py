@@ -64,20 +64,20 @@ def test_a_merge_loses_nothing_that_one_side_decided(
     merged = merge_file("s.toml", *sides)
     old, a, b = map(decisions, sides)
     found = decisions(merged.data)
-    clashes = {clash.key for clash in merged.clashes}
+    conflicts = {conflict.key for conflict in merged.conflicts}
     for name in {*old, *a, *b}:
         if a.get(name) == b.get(name) or b.get(name) == old.get(name):
             assert found.get(name) == a.get(name)
         elif a.get(name) == old.get(name):
             assert found.get(name) == b.get(name)
         else:
-            assert name in clashes
+            assert name in conflicts
             assert found.get(name) == a.get(name)
     assert b"# ours" in (merged.data or b"")
-    settled = merge_file("s.toml", *sides, lambda path, clash: "theirs")
-    assert not settled.clashes
-    again = decisions(settled.data)
-    assert all(again.get(name) == b.get(name) for name in clashes)
+    resolved = merge_file("s.toml", *sides, lambda path, conflict: "theirs")
+    assert not resolved.conflicts
+    again = decisions(resolved.data)
+    assert all(again.get(name) == b.get(name) for name in conflicts)
 
 
 CELLS = st.dictionaries(
@@ -106,7 +106,7 @@ def test_tables_of_an_unchanged_side_give_the_other(
     # A third, which changes nothing in a row that the second has not either.
     assert merge_file("c.csv", first, second, first).data == second
     both = merge_file("c.csv", first, second, table({**base, "new": {"title": "n"}}))
-    assert not [clash for clash in both.clashes if clash.key[0] == "new"]  # type: ignore[index]
+    assert not [conflict for conflict in both.conflicts if conflict.key[0] == "new"]  # type: ignore[index]
     assert b"new,n" in (both.data or b"")
 
 
@@ -217,10 +217,10 @@ def test_what_one_side_takes_out_and_the_other_changes_is_settled_as_a_whole(
         if "out" in (ours[id_], theirs[id_]) and not {ours[id_], theirs[id_]} <= {"out", "as it is"}
     }
     left = merge_file("apps/app/commands.csv", base, mine, other)
-    assert torn <= {str(clash.key) for clash in left.clashes}
+    assert torn <= {str(conflict.key) for conflict in left.conflicts}
     for side, rows in (("ours", sides[1]), ("theirs", sides[2])):
-        merged = merge_file("apps/app/commands.csv", base, mine, other, lambda path, clash: side)  # noqa: B023
-        assert merged.clashes == ()
+        merged = merge_file("apps/app/commands.csv", base, mine, other, lambda path, conflict: side)  # noqa: B023
+        assert merged.conflicts == ()
         found = [line.split(",") for line in (merged.data or b"").decode().splitlines()[2:]]
         for id_ in torn:
             kept = [tuple(cells[1:]) for cells in found if cells[0] == id_]
@@ -242,7 +242,7 @@ def test_a_decision_is_settled_as_a_whole(
     )
     path = "schemes/app/mine.toml"
     for side in ("ours", "theirs"):
-        merged = merge_file(path, *files, lambda path, clash: side)  # noqa: B023
+        merged = merge_file(path, *files, lambda path, conflict: side)  # noqa: B023
         tables = tomllib.loads((merged.data or b"").decode())
         # No command has keys and is left without any.
         assert not set(tables.get("assign", {})) & set(tables.get("keyless", {})), merged.data

@@ -17,7 +17,7 @@ from olive_compass.drawing.print_frame import LEADING, NOTE, Head
 from olive_compass.drawing.table_paper import Cell, Table
 from olive_compass.drawing.table_paper import laid_out as table_laid_out
 from olive_compass.drawing.text_metrics import CUT
-from olive_compass.drawing.wall_sheet import Block, Row, Wish, laid_out
+from olive_compass.drawing.wall_sheet import Block, Row, SheetOptions, laid_out
 
 FACES = Faces(["plain"])
 HAIR = 1e-6
@@ -81,16 +81,18 @@ def said(leaves: Sequence[Leaf]) -> str:
     HEADS,
     BLOCKS,
     SHEETS,
-    st.builds(Wish, st.sampled_from([0, 0, 1, 3, 9]), st.sampled_from([0.0, 0.0, 5, 8, 24])),
+    st.builds(
+        SheetOptions, st.sampled_from([0, 0, 1, 3, 9]), st.sampled_from([0.0, 0.0, 5, 8, 24])
+    ),
 )
 def test_a_sheet_is_in_order_on_any_paper(
-    head: Head, blocks: list[Block], page: Paper, wish: Wish
+    head: Head, blocks: list[Block], page: Paper, options: SheetOptions
 ) -> None:
-    leaves = laid_out(head, blocks, page, FACES.width, wish)
+    leaves = laid_out(head, blocks, page, FACES.width, options)
     for leaf in leaves:
         assert (leaf.width, leaf.height) == (page.width, page.height)
         assert_in_order(leaf)
-    if wish.columns == 9 or wish.size == 24:
+    if options.columns == 9 or options.size == 24:
         return
     keys = [t.pieces for block in blocks for row in block.rows for t in row.triggers]
     caps = [c for leaf in leaves for c in leaf.caps if not c.mark]
@@ -125,7 +127,7 @@ def rows_of(n: int) -> tuple[Row, ...]:
 def test_a_group_that_goes_on_says_so_and_a_short_one_stays_whole() -> None:
     blocks = [Block("Long", rows_of(70)), Block("Short", rows_of(6)), Block("Next", rows_of(40))]
     page = paper("a4", False)
-    leaves = laid_out(Head("Q", "s"), blocks, page, FACES.width, Wish(2, 9))
+    leaves = laid_out(Head("Q", "s"), blocks, page, FACES.width, SheetOptions(2, 9))
     lines = [w for leaf in leaves for w in leaf.words if w.tone == "accent"]
     assert [w.line for w in lines if w.line.startswith("Long")] == ["Long", "Long, continued"]
     assert [w.line for w in lines if w.line.startswith("Short")] == ["Short"]
@@ -233,9 +235,9 @@ def test_letters_grow_smaller_before_a_row_loses_a_key() -> None:
     block = Block("Harbours", (Row(triggers=keys, title="Draw the quay wall"), *rows_of(60)))
     head = Head("Larkspur", "Keys of the harbour charts", ("a note that takes a line",) * 6)
 
-    def shown(wish: Wish) -> int:
-        leaves = laid_out(head, [block], paper("a6", True), FACES.width, wish)
+    def shown(options: SheetOptions) -> int:
+        leaves = laid_out(head, [block], paper("a6", True), FACES.width, options)
         return sum(not cap.mark for leaf in leaves for cap in leaf.caps)
 
-    assert shown(Wish()) == 12 + 60
-    assert shown(Wish(size=24)) < 12 + 60
+    assert shown(SheetOptions()) == 12 + 60
+    assert shown(SheetOptions(size=24)) < 12 + 60

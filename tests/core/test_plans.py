@@ -25,7 +25,7 @@ from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.worth import suggesting
 from olive_compass.core.worth.model import DEFAULT, press_cost
 from olive_compass.core.worth.savings_of_keys import change_worth, savings_of_keys, whole
-from olive_compass.core.worth.solving import Pairs, Wish
+from olive_compass.core.worth.solving import Demand, Pairs
 from olive_compass.core.worth.suggesting import suggest
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
@@ -48,7 +48,7 @@ commands = st.lists(
 )
 
 
-def view_of(found: list[tuple[str, tuple[str, ...], int]]) -> tuple[AppView, list[Wish]]:
+def view_of(found: list[tuple[str, tuple[str, ...], int]]) -> tuple[AppView, list[Demand]]:
     made = tuple(
         Command(id=f"c.{n}", title=title, menu=(f"Menu {n}",), keys=(), modes=modes)
         for n, (title, modes, _) in enumerate(found)
@@ -57,7 +57,7 @@ def view_of(found: list[tuple[str, tuple[str, ...], int]]) -> tuple[AppView, lis
         name="app", title="App", version="1", modes=TREE, rules=Rules(), catalogue=Catalogue(made)
     )
     view = AppView(Stack(app), BOARD)
-    return view, [Wish(each, float(n)) for each, (_, _, n) in zip(made, found, strict=True)]
+    return view, [Demand(each, float(n)) for each, (_, _, n) in zip(made, found, strict=True)]
 
 
 @given(commands)
@@ -65,19 +65,19 @@ def view_of(found: list[tuple[str, tuple[str, ...], int]]) -> tuple[AppView, lis
 def test_no_plan_is_cheaper_and_none_is_below_the_bound(
     found: list[tuple[str, tuple[str, ...], int]],
 ) -> None:
-    view, wishes = view_of(found)
+    view, demands = view_of(found)
     real = suggesting.free_strokes
     few = {key(text).strokes[0] for text in FREE}
     suggesting.free_strokes = lambda *args: [s for s in real(*args) if s in few]  # type: ignore[assignment]
     try:
-        plan = suggest(view, wishes, DEFAULT)
-        pairs = suggesting._pairs(view, tuple(wishes), DEFAULT, "")
+        plan = suggest(view, demands, DEFAULT)
+        pairs = suggesting._pairs(view, tuple(demands), DEFAULT, "")
     finally:
         suggesting.free_strokes = real
     columns = range(pairs.cost.shape[1])
     best = min(
         _cost(pairs, chosen)
-        for chosen in product([None, *columns], repeat=len(wishes))
+        for chosen in product([None, *columns], repeat=len(demands))
         if _fits(pairs, chosen)
     )
     assert abs(plan.weighed - best) < 1e-6
@@ -135,7 +135,7 @@ def test_what_a_change_is_worth_is_what_it_costs_to_go_back(
     assert sum(each.a_week for each in savings_of_keys(view, tally, DEFAULT)) == pressed + by_menu
 
 
-some_wishes = st.lists(st.tuples(st.sampled_from(COMMANDS), st.integers(1, 60)), min_size=1)
+some_demands = st.lists(st.tuples(st.sampled_from(COMMANDS), st.integers(1, 60)), min_size=1)
 
 #: What a command was counted for: how often, and by which way.
 counts = st.dictionaries(
@@ -160,8 +160,10 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
         for (command, way), n in counted.items()
     }
     found = savings_of_keys(view, tally, DEFAULT)
-    wishes = [Wish(view.app.catalogue.by_id[e.command], e.a_week, e.now / e.a_week) for e in found]
-    plan = suggest(view, wishes, DEFAULT, moves=moves, scheme=scheme)
+    demands = [
+        Demand(view.app.catalogue.by_id[e.command], e.a_week, e.now / e.a_week) for e in found
+    ]
+    plan = suggest(view, demands, DEFAULT, moves=moves, scheme=scheme)
     assert plan.bound <= plan.cost + 1e-6
     assert plan.cost <= plan.now + 1e-6
     assert all(each.saves > 0 for each in plan.suggestions)
@@ -211,39 +213,39 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
     assert new == [], [(f.id, f.says) for f in new]
 
 
-@given(views(), some_wishes)
+@given(views(), some_demands)
 @MANY
 def test_nothing_that_assign_takes_is_below_the_bound(
     view: AppView, given_: list[tuple[str, int]]
 ) -> None:
     scheme = scheme_to_write(view)
     assert scheme
-    wishes = [Wish(view.app.catalogue.by_id[c], float(n)) for c, n in dict(given_).items()]
-    plan = suggest(view, wishes, DEFAULT, moves=True, scheme=scheme)
-    wanted, _ = suggesting._with_a_chance(view, wishes, True, scheme)
+    demands = [Demand(view.app.catalogue.by_id[c], float(n)) for c, n in dict(given_).items()]
+    plan = suggest(view, demands, DEFAULT, moves=True, scheme=scheme)
+    wanted, _ = suggesting._with_a_chance(view, demands, True, scheme)
     others = sum(w.a_week * suggesting._now(view, w, DEFAULT) for w in wanted)
     assert plan.bound <= others + 1e-6
     # One after another is given the quickest that is taken without a question.
     total, there = 0.0, view
-    for wish in sorted(wanted, key=lambda w: -w.a_week):
-        now = suggesting._now(view, wish, DEFAULT)
+    for demand in sorted(wanted, key=lambda w: -w.a_week):
+        now = suggesting._now(view, demand, DEFAULT)
         for trigger in sorted(TRIGGERS, key=lambda run: _press(view, run)):
             if _press(view, trigger) >= now:
                 break
             scheme = scheme_to_write(there)
             assert scheme
-            modes = wish.command.modes or ("everywhere",)
+            modes = demand.command.modes or ("everywhere",)
             change = assign(
                 there,
                 Assign(
-                    command=wish.command, trigger=trigger, modes=modes, scheme=scheme, why="why"
+                    command=demand.command, trigger=trigger, modes=modes, scheme=scheme, why="why"
                 ),
             )
             if not change.refusals and not change.questions:
                 now = _press(view, trigger)
                 there = AppView(there.stack.with_scheme(change.edits[0].after), there.keyboard)
                 break
-        total += wish.a_week * now
+        total += demand.a_week * now
     assert plan.bound <= total + 1e-6
 
 

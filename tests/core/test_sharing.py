@@ -516,14 +516,14 @@ def test_merging_takes_what_only_one_side_changed(
     assert merge(base_, ours, base_).values == ours
     assert merge(base_, ours, ours).values == ours
     merged = merge(base_, ours, theirs)
-    clashes = {clash.key for clash in merged.clashes}
+    conflicts = {conflict.key for conflict in merged.conflicts}
     for name in {*base_, *ours, *theirs}:
         sides = {base_.get(name), ours.get(name), theirs.get(name)}
-        assert (name in clashes) == (ours.get(name) != theirs.get(name) and len(sides) == 3)
+        assert (name in conflicts) == (ours.get(name) != theirs.get(name) and len(sides) == 3)
         assert merged.values.get(name) in sides
-    settled = merge(base_, ours, theirs, lambda clash: "theirs")
-    assert not settled.clashes
-    assert all(settled.values.get(name) == theirs.get(name) for name in clashes)
+    resolved = merge(base_, ours, theirs, lambda conflict: "theirs")
+    assert not resolved.conflicts
+    assert all(resolved.values.get(name) == theirs.get(name) for name in conflicts)
 
 
 def test_logs_are_merged_line_by_line() -> None:

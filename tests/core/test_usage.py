@@ -26,7 +26,7 @@ from olive_compass.core.worth import suggesting
 from olive_compass.core.worth.model import DEFAULT, changed, menu_cost, press_cost
 from olive_compass.core.worth.practising import DAYS, Box, after, cards, read_box
 from olive_compass.core.worth.savings_of_keys import savings, savings_of_keys, whole
-from olive_compass.core.worth.solving import Wish
+from olive_compass.core.worth.solving import Demand
 from olive_compass.core.worth.suggesting import Plan, suggest
 from olive_compass.desk.formats.tally_file import by_file, read, write
 from olive_compass.desk.keyboards import load
@@ -243,12 +243,12 @@ def test_worth_is_counted_against_menus_and_factory() -> None:
     assert savings(better, now, DEFAULT) == []
 
 
-def greedy(view: AppView, wishes: list[Wish]) -> float:
+def greedy(view: AppView, demands: list[Demand]) -> float:
     """What it costs to give the best free key to one command after another, as the plan weighs it."""
-    pairs = suggesting._pairs(view, tuple(wishes), DEFAULT, "")
+    pairs = suggesting._pairs(view, tuple(demands), DEFAULT, "")
     total = 0.0
     taken: set[tuple[int, str]] = set()
-    for i in sorted(range(len(wishes)), key=lambda n: -wishes[n].a_week):
+    for i in sorted(range(len(demands)), key=lambda n: -demands[n].a_week):
         open_ = [
             j for j in range(len(pairs.runs)) if not taken & {(j, mode) for mode in pairs.modes[i]}
         ]
@@ -258,7 +258,7 @@ def greedy(view: AppView, wishes: list[Wish]) -> float:
     return total
 
 
-def studio(seed: int, number: int) -> tuple[AppView, list[Wish]]:
+def studio(seed: int, number: int) -> tuple[AppView, list[Demand]]:
     draw = random.Random(seed)
     words = ["Buoy", "Beacon", "Wreck", "Shoal", "Light", "Mole", "Quay", "Ferry", "Marsh", "Weir"]
     modes = [(), ("draw",), ("text",)]
@@ -273,16 +273,16 @@ def studio(seed: int, number: int) -> tuple[AppView, list[Wish]]:
         for n in range(number)
     )
     about = replace(app(), catalogue=Catalogue(commands))
-    return view_of(of=about), [Wish(each, float(draw.randrange(1, 60))) for each in commands]
+    return view_of(of=about), [Demand(each, float(draw.randrange(1, 60))) for each in commands]
 
 
 @pytest.mark.parametrize("seed", range(4))
 def test_a_plan_is_near_its_bound_and_no_worse_than_one_after_another(seed: int) -> None:
-    view, wishes = studio(seed, 24)
-    plan = suggest(view, wishes, DEFAULT)
+    view, demands = studio(seed, 24)
+    plan = suggest(view, demands, DEFAULT)
     assert plan.bound <= plan.cost + 1e-6
-    assert plan.weighed <= greedy(view, wishes) + 1e-6
-    assert len(plan.suggestions) + len(plan.left) == len(wishes)
+    assert plan.weighed <= greedy(view, demands) + 1e-6
+    assert len(plan.suggestions) + len(plan.left) == len(demands)
     held = [(str(s.trigger), mode) for s in plan.suggestions for mode in _inside(view, s.command)]
     assert len(held) == len(set(held))
 
@@ -292,15 +292,15 @@ def _inside(view: AppView, command: Command) -> tuple[str, ...]:
 
 
 def test_a_plan_gives_only_what_nothing_stands_against() -> None:
-    view, wishes = studio(3, 12)
+    view, demands = studio(3, 12)
     from olive_compass.core.schemes.verdicts import verdict
 
-    left: Plan = suggest(view, wishes, DEFAULT, "left")
+    left: Plan = suggest(view, demands, DEFAULT, "left")
     for each in left.suggestions:
         modes = each.command.modes or ("everywhere",)
         assert verdict(view, each.command, each.trigger, modes).clean
         assert "left hand alone" in each.offer.reasons or "no hand" in str(each.offer.reasons)
-    keyed = [Wish(COMMANDS[0], 9.0)]
+    keyed = [Demand(COMMANDS[0], 9.0)]
     assert suggest(view_of(), keyed, DEFAULT).suggestions == ()
     moved = suggest(view_of(), keyed, DEFAULT, moves=True)
     assert moved.cost < moved.now

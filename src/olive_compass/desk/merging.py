@@ -10,7 +10,7 @@ import tomli
 from msgspec import Struct
 
 from olive_compass.core.plain import lines_of
-from olive_compass.core.sharing.merging import MISSING, Clash, merge, merge_lines
+from olive_compass.core.sharing.merging import MISSING, Conflict, merge, merge_lines
 from olive_compass.desk.texts.csv_text import each_row
 from olive_compass.desk.texts.toml_text import editable
 from olive_compass.errors import UserError
@@ -21,7 +21,7 @@ class FileMerge(Struct, frozen=True):
     """A merged file (None: it is gone), and what clashes in it, in words."""
 
     data: bytes | None
-    clashes: tuple[Clash, ...] = ()
+    conflicts: tuple[Conflict, ...] = ()
 
 
 def merge_file(
@@ -29,14 +29,14 @@ def merge_file(
     base: bytes | None,
     ours: bytes | None,
     theirs: bytes | None,
-    settle: Callable[[str, Clash], str] = lambda path, clash: "",
+    resolve: Callable[[str, Conflict], str] = lambda path, conflict: "",
 ) -> FileMerge:
-    """The file of both sides; ``settle`` gets the path and a clash, and says which side it is.
+    """The file of both sides; ``resolve`` gets the path and a clash, and says which side it is.
 
     Raises ``UserError`` where a file cannot be read.
     """
-    merged = _merge_file(path, base, ours, theirs, settle)
-    return replace(merged, clashes=tuple(replace(each, path=path) for each in merged.clashes))
+    merged = _merge_file(path, base, ours, theirs, resolve)
+    return replace(merged, conflicts=tuple(replace(each, path=path) for each in merged.conflicts))
 
 
 def _merge_file(
@@ -44,52 +44,56 @@ def _merge_file(
     base: bytes | None,
     ours: bytes | None,
     theirs: bytes | None,
-    settle: Callable[[str, Clash], str],
+    resolve: Callable[[str, Conflict], str],
 ) -> FileMerge:
     if ours == theirs or theirs == base:
         return FileMerge(ours)
     if ours == base:
         return FileMerge(theirs)
 
-    def settled(clash: Clash) -> str:
-        return settle(path, clash)
+    def resolved(conflict: Conflict) -> str:
+        return resolve(path, conflict)
 
     if ours is None or theirs is None:
-        clash = Clash(key="the file", base=base, ours=ours, theirs=theirs)
-        side = settled(clash)
-        return FileMerge(theirs if side == "theirs" else ours, () if side else (clash,))
+        conflict = Conflict(key="the file", base=base, ours=ours, theirs=theirs)
+        side = resolved(conflict)
+        return FileMerge(theirs if side == "theirs" else ours, () if side else (conflict,))
     if path.endswith(".toml"):
         try:
-            return _toml(path, base or b"", ours, theirs, settled)
+            return _toml(path, base or b"", ours, theirs, resolved)
         except RecursionError as error:
             raise UserError("This TOML is nested too deeply to be merged.", file=path) from error
         except (LookupError, TypeError, AttributeError):
             # One side writes as a table what the other writes in a line: that is for a person.
             return FileMerge(
                 ours,
-                (Clash(key="the way in which it is written", base=base, ours=ours, theirs=theirs),),
+                (
+                    Conflict(
+                        key="the way in which it is written", base=base, ours=ours, theirs=theirs
+                    ),
+                ),
             )
     if path.endswith(".csv"):
-        return _csv(path, base, ours, theirs, settled)
+        return _csv(path, base, ours, theirs, resolved)
     if path.endswith(".jsonl"):
         parts = (_text(path, each or b"") for each in (base, ours, theirs))
         return FileMerge(merge_lines(*parts).encode())
-    clash = Clash(key="the file", base=base, ours=ours, theirs=theirs)
-    side = settled(clash)
-    return FileMerge(theirs if side == "theirs" else ours, () if side else (clash,))
+    conflict = Conflict(key="the file", base=base, ours=ours, theirs=theirs)
+    side = resolved(conflict)
+    return FileMerge(theirs if side == "theirs" else ours, () if side else (conflict,))
 
 
-def clash_text(clash: Clash) -> str:
+def clash_text(conflict: Conflict) -> str:
     """What clashes, and what each side says, in a line."""
-    sides = (said(each) for each in (clash.ours, clash.theirs, clash.base))
-    return "{}: ours {}, theirs {}, before {}".format(subject(clash), *sides)
+    sides = (said(each) for each in (conflict.ours, conflict.theirs, conflict.base))
+    return "{}: ours {}, theirs {}, before {}".format(subject(conflict), *sides)
 
 
-def subject(clash: Clash) -> str:
+def subject(conflict: Conflict) -> str:
     """What the two sides of a clash have changed."""
-    if isinstance(clash.key, tuple):
-        return " ".join(str(part) for part in clash.key if part)
-    return str(clash.key)
+    if isinstance(conflict.key, tuple):
+        return " ".join(str(part) for part in conflict.key if part)
+    return str(conflict.key)
 
 
 def said(value: Any) -> str:
@@ -142,13 +146,13 @@ def _is_value(text: str, key: str) -> bool:
 
 
 def _toml(
-    path: str, base: bytes, ours: bytes, theirs: bytes, settle: Callable[[Clash], str]
+    path: str, base: bytes, ours: bytes, theirs: bytes, resolve: Callable[[Conflict], str]
 ) -> FileMerge:
     import tomlkit
 
     texts = [_text(path, each) for each in (base, ours, theirs)]
     flats = [_flat(path, text) for text in texts]
-    merged = merge(flats[0], flats[1], flats[2], settle, _decision, exclusive=True)
+    merged = merge(flats[0], flats[1], flats[2], resolve, _decision, exclusive=True)
     document: Any = editable(texts[1])
     others: Any = editable(texts[2])
     for (table, key), value in merged.values.items():
@@ -165,7 +169,7 @@ def _toml(
             _put(document[table], key, source[table][key])
     _remove(document, flats[1], merged.values)
     data = ours if document.unwrap() == tomli.loads(texts[1]) else tomlkit.dumps(document).encode()
-    return FileMerge(data, merged.clashes)
+    return FileMerge(data, merged.conflicts)
 
 
 def _remove(
@@ -200,7 +204,7 @@ def _put(table: Any, key: str, value: Any) -> None:
 
 
 def _csv(
-    path: str, base: bytes | None, ours: bytes, theirs: bytes, settle: Callable[[Clash], str]
+    path: str, base: bytes | None, ours: bytes, theirs: bytes, resolve: Callable[[Conflict], str]
 ) -> FileMerge:
     """Rows by their id, cell by cell; the columns of both sides."""
     first = _text(path, ours).split("\n", 1)[0]
@@ -209,7 +213,7 @@ def _csv(
         head, flat = _cells(path, _text(path, data))
         heads.append(head)
         flats.append(flat)
-    merged = merge(flats[0], flats[1], flats[2], settle, lambda cell: cell[0])
+    merged = merge(flats[0], flats[1], flats[2], resolve, lambda cell: cell[0])
     columns = list(dict.fromkeys((*heads[1], *heads[2])))
     rows: dict[str, dict[str, str]] = {}
     for (id_, column), value in merged.values.items():
@@ -223,7 +227,7 @@ def _csv(
     writer.writerow(columns)
     for row in rows.values():
         writer.writerow([row.get(column, "") for column in columns])
-    return FileMerge(text.getvalue().encode(), merged.clashes)
+    return FileMerge(text.getvalue().encode(), merged.conflicts)
 
 
 def _cells(path: str, text: str) -> tuple[list[str], dict[tuple[str, str], str]]:

@@ -51,7 +51,7 @@ class Block(Struct, frozen=True):
     tint: str = ""
 
 
-class Wish(Struct, frozen=True):
+class SheetOptions(Struct, frozen=True):
     """What was asked for: columns and the size of letters, 0: as fits best."""
 
     columns: int = 0
@@ -72,12 +72,16 @@ _Column = list[tuple[float, Piled]]
 
 
 def laid_out(
-    head: Head, blocks: Sequence[Block], paper: Paper, measure: Measure, wish: Wish | None = None
+    head: Head,
+    blocks: Sequence[Block],
+    paper: Paper,
+    measure: Measure,
+    options: SheetOptions | None = None,
 ) -> list[Leaf]:
     """The pages of a sheet: one, where all of it fits in letters that can be read; else as many as it
     takes."""
     frame = Frame(head, paper, measure)
-    form, columns = _chosen(blocks, frame, wish or Wish())
+    form, columns = _chosen(blocks, frame, options or SheetOptions())
     columns = _balanced(blocks, frame, form, columns)
     pages = [
         columns[first : first + form.columns] for first in range(0, len(columns), form.columns)
@@ -106,24 +110,26 @@ def _form(frame: Frame, columns: int, size: float) -> _Form:
     return _Form(columns=columns, size=size, width=room / size, height=frame.height(size))
 
 
-def _chosen(blocks: Sequence[Block], frame: Frame, wish: Wish) -> tuple[_Form, list[_Column]]:
+def _chosen(
+    blocks: Sequence[Block], frame: Frame, options: SheetOptions
+) -> tuple[_Form, list[_Column]]:
     """The largest letters in which all of it is one page; else the largest in which it is no more pages
     than in ordinary ones."""
-    tried = [wish.size] if wish.size else sizes(frame.paper, SMALLEST)
+    tried = [options.size] if options.size else sizes(frame.paper, SMALLEST)
     # No row is lower than a line: most sizes need not be tried for a long sheet.
     least = sum(HEADING + len(block.rows) * (LEADING + ROW) for block in blocks)
     for size in tried:
-        for form in _forms(frame, wish.columns, size):
+        for form in _forms(frame, options.columns, size):
             if least > form.columns * form.height:
                 continue
             columns = _flowed(blocks, form, frame.measure)
             if len(columns) <= form.columns and not _cut(columns):
                 return form, columns
-    return _on_several_pages(blocks, frame, wish, tried)
+    return _on_several_pages(blocks, frame, options, tried)
 
 
 def _on_several_pages(
-    blocks: Sequence[Block], frame: Frame, wish: Wish, tried: Sequence[float]
+    blocks: Sequence[Block], frame: Frame, options: SheetOptions, tried: Sequence[float]
 ) -> tuple[_Form, list[_Column]]:
     """The largest letters in which it is as few pages as in the smallest that are ordinary. ``tried`` are the sizes,
     the largest first: smaller letters take no more pages, and cut no row that larger ones do not."""
@@ -131,7 +137,7 @@ def _on_several_pages(
 
     def laid(size: float) -> tuple[_Form, list[_Column]]:
         if size not in known:
-            form = _forms(frame, wish.columns, size)[-1]
+            form = _forms(frame, options.columns, size)[-1]
             known[size] = form, _flowed(blocks, form, frame.measure)
         return known[size]
 

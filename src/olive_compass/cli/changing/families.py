@@ -30,7 +30,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class Typed(Struct, frozen=True, kw_only=True):
     """What was typed: names that are still to be looked up on the desk."""
 
     app: str
@@ -52,21 +52,21 @@ class Pair(Struct, frozen=True, kw_only=True):
     why: str = ""
 
 
-def prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
+def prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
     """The work of giving all of them their keys."""
-    view = pick.judging_view(at, at.app_name(wish.app))
-    found = _planned(view, context, wish) if wish.plan else _named(view, context, wish)
-    return _work(at, view, wish, found)
+    view = pick.judging_view(at, at.app_name(typed.app))
+    found = _planned(view, context, typed) if typed.plan else _named(view, context, typed)
+    return _work(at, view, typed, found)
 
 
-def prepare_pairs(at: Desk, wish: Wish, pairs: list[Pair]) -> Work:
+def prepare_pairs(at: Desk, typed: Typed, pairs: list[Pair]) -> Work:
     """The same for pairs that were chosen already."""
-    return _work(at, pick.judging_view(at, at.app_name(wish.app)), wish, pairs)
+    return _work(at, pick.judging_view(at, at.app_name(typed.app)), typed, pairs)
 
 
-def _work(at: Desk, view: AppView, wish: Wish, found: list[Pair]) -> Work:
-    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    requests = tuple(_request(view, scheme, wish, pair) for pair in found)
+def _work(at: Desk, view: AppView, typed: Typed, found: list[Pair]) -> Work:
+    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+    requests = tuple(_request(view, scheme, typed, pair) for pair in found)
     return Work(
         view=view,
         decide=lambda answers: assign_family(
@@ -74,21 +74,21 @@ def _work(at: Desk, view: AppView, wish: Wish, found: list[Pair]) -> Work:
         ),
         what=lambda change: _what(view, requests),
         report=lambda change: _report(at, view, change),
-        why=wish.why,
+        why=typed.why,
         refused=lambda change: _refused(view, change),
     )
 
 
-def _request(view: AppView, scheme: Scheme, wish: Wish, pair: Pair) -> Assign:
-    modes = pick.modes_for(view.app, pair.command, pair.modes or wish.modes)
-    why = pair.why or wish.why
+def _request(view: AppView, scheme: Scheme, typed: Typed, pair: Pair) -> Assign:
+    modes = pick.modes_for(view.app, pair.command, pair.modes or typed.modes)
+    why = pair.why or typed.why
     return Assign(
         command=pair.command,
         trigger=pair.trigger,
         modes=modes,
         scheme=scheme,
         why=why,
-        instead=wish.instead,
+        instead=typed.instead,
     )
 
 
@@ -105,19 +105,19 @@ def _refuse_what_is_none(app: App, word: str) -> None:
         )
 
 
-def _named(view: AppView, context: Surroundings, wish: Wish) -> list[Pair]:
+def _named(view: AppView, context: Surroundings, typed: Typed) -> list[Pair]:
     """The commands that were named, each with the next key of the row or the range."""
     app = view.app
-    if wish.row:
-        commands = commands_named(app, context, wish.words)
+    if typed.row:
+        commands = commands_named(app, context, typed.words)
         try:
-            keys = in_a_row(view.keymap.keyboard, pick.trigger(app, wish.row), len(commands))
+            keys = in_a_row(view.keymap.keyboard, pick.trigger(app, typed.row), len(commands))
         except ValueError as error:
             raise UserError(
                 f"{capital(error)}.", hint="Name the keys: assign APP COMMAND KEY."
             ) from error
         return _paired(commands, keys)
-    *names, last = wish.words
+    *names, last = typed.words
     # Two dots at the very beginning are the key “.”, twice.
     first, dots, end = last.partition(RANGE) if RANGE in last[1:] else (last, "", "")
     if not dots:
@@ -165,17 +165,17 @@ def commands_named(app: App, context: Surroundings, names: Sequence[str]) -> lis
     return list(found.values())
 
 
-def _planned(view: AppView, context: Surroundings, wish: Wish) -> list[Pair]:
+def _planned(view: AppView, context: Surroundings, typed: Typed) -> list[Pair]:
     """The lines of a plan: a table with the columns command, key, mode and why."""
-    assert wish.plan is not None
-    data = read_file(context, wish.plan, "The plan")
-    rows = [row for row in read_rows(wish.plan, data)[1].rows if any(row.cells)]
+    assert typed.plan is not None
+    data = read_file(context, typed.plan, "The plan")
+    rows = [row for row in read_rows(typed.plan, data)[1].rows if any(row.cells)]
     head = [cell.strip().casefold() for cell in rows[0].cells] if rows else []
     missing = [name for name in ("command", "key") if name not in head]
     if missing:
         raise UserError(
             f"The plan has no column “{missing[0]}”.",
-            file=wish.plan,
+            file=typed.plan,
             line=1,
             hint="Its columns are command, key, mode and why.",
         )
@@ -196,13 +196,13 @@ def _planned(view: AppView, context: Surroundings, wish: Wish) -> list[Pair]:
             )
         except UserError as refused:
             # What is wrong is wrong in the plan, wherever it was found out.
-            refused.file, refused.line = wish.plan, row.line
+            refused.file, refused.line = typed.plan, row.line
             raise
         except ValueError as error:
-            raise UserError(f"{capital(error)}.", file=wish.plan, line=row.line) from error
+            raise UserError(f"{capital(error)}.", file=typed.plan, line=row.line) from error
         found.append(pair)
     if not found:
-        raise UserError("The plan gives no key.", file=wish.plan)
+        raise UserError("The plan gives no key.", file=typed.plan)
     return found
 
 

@@ -6,7 +6,7 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
-from olive_compass.cli.looking.search_filters import Asked, filtered
+from olive_compass.cli.looking.search_filters import SearchQuery, filtered
 from olive_compass.cli.looking.tallies import whole_tally
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
@@ -65,7 +65,7 @@ def _chosen(
 ) -> list[Command]:
     """The commands that are asked for, those that are used most first."""
     keymap = pick.view(at, app.name).keymap
-    asked = Asked(
+    query = SearchQuery(
         words=" ".join(args.words),
         app=app.name,
         key=None,
@@ -79,7 +79,7 @@ def _chosen(
     )
     found = [
         command
-        for command in filtered(keymap, asked)
+        for command in filtered(keymap, query)
         if not not_assignable(app, command)
         and not command.is_own
         and (not args.used or command.id in counts)
@@ -87,7 +87,7 @@ def _chosen(
     if args.tray:
         _, tray = tray_named(at, f"{app.name}/{args.tray}", context)
         found = [command for command in found if command.id in tray.items]
-    found = list(search(found, asked.words, app.rules.slots))
+    found = list(search(found, query.words, app.rules.slots))
     return sorted(found, key=lambda c: -counts[c.id].times if c.id in counts else 0)
 
 

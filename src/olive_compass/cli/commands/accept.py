@@ -40,7 +40,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class Typed(Struct, frozen=True, kw_only=True):
     """What was typed. ``why`` is None where it is to be taken back."""
 
     app: str
@@ -52,20 +52,20 @@ class Wish(Struct, frozen=True, kw_only=True):
 
 def run(args: Any, context: Surroundings) -> int:
     why = None if args.remove else args.why
-    wish = Wish(app=args.app, id=args.id, subject=args.subject, why=why, scheme=args.scheme)
-    return execute(options_of(args), context, lambda at: _prepare(at, wish))
+    typed = Typed(app=args.app, id=args.id, subject=args.subject, why=why, scheme=args.scheme)
+    return execute(options_of(args), context, lambda at: _prepare(at, typed))
 
 
-def _prepare(at: Desk, wish: Wish) -> Work:
-    stack = at.stack(at.app_name(wish.app))
-    scheme = pick.scheme_to_write(at, stack, wish.scheme)
+def _prepare(at: Desk, typed: Typed) -> Work:
+    stack = at.stack(at.app_name(typed.app))
+    scheme = pick.scheme_to_write(at, stack, typed.scheme)
     (view,) = views_of(at, [stack], at.keyboard)
-    found = [f for f in all_findings(view, at.settings.severities) if f.id == wish.id]
-    fits = _fitting(found, wish.subject)
-    named = f"{wish.id} {wish.subject}".strip()
-    request = Accept(subjects=tuple(fits), named=named, scheme=scheme, why=wish.why)
+    found = [f for f in all_findings(view, at.settings.severities) if f.id == typed.id]
+    fits = _fitting(found, typed.subject)
+    named = f"{typed.id} {typed.subject}".strip()
+    request = Accept(subjects=tuple(fits), named=named, scheme=scheme, why=typed.why)
     subject = next(iter(fits), named)
-    no_longer = wish.why is None
+    no_longer = typed.why is None
     return Work(
         view=view,
         decide=lambda answers: accept(view, replace(request, answers=answers)),
@@ -75,8 +75,8 @@ def _prepare(at: Desk, wish: Wish) -> Work:
             else f"{view.app.title}: accepted {subject}"
         ),
         report=lambda change: [] if no_longer else _told(fits[subject]),
-        why=wish.why or "",
-        refused=lambda change: _refused(view.app.title, wish, request, change),
+        why=typed.why or "",
+        refused=lambda change: _refused(view.app.title, typed, request, change),
     )
 
 
@@ -96,7 +96,7 @@ def _fitting(found: list[Finding], subject: str) -> dict[str, Finding]:
     return {f.subject: f for f in found if subject in (*f.commands, *f.keys)}
 
 
-def _refused(title: str, wish: Wish, request: Accept, change: Change) -> UserError:
+def _refused(title: str, typed: Typed, request: Accept, change: Change) -> UserError:
     refusal = change.refusals[0]
     if refusal.what == NOT_ACCEPTED:
         scheme = f"{request.scheme.app}/{request.scheme.name}"
@@ -104,8 +104,8 @@ def _refused(title: str, wish: Wish, request: Accept, change: Change) -> UserErr
     if refusal.what == SEVERAL:
         names = ", ".join(subject.partition(" ")[2] for subject in request.subjects)
         count = len(request.subjects)
-        return UserError(f"There are {count} findings {wish.id}.", hint=f"Name one: {names}.")
+        return UserError(f"There are {count} findings {typed.id}.", hint=f"Name one: {names}.")
     return UserError(
-        f"check finds no {wish.id} about “{wish.subject or title}”.",
-        hint=f"See olive-compass check {wish.app}.",
+        f"check finds no {typed.id} about “{typed.subject or title}”.",
+        hint=f"See olive-compass check {typed.app}.",
     )

@@ -97,7 +97,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class Typed(Struct, frozen=True, kw_only=True):
     """What was typed: names that are still to be looked up on the desk."""
 
     app: str
@@ -119,7 +119,7 @@ def run(args: Any, context: Surroundings) -> int:
     if _several(args.words, args.row, args.plan):
         from olive_compass.cli.changing import families
 
-        family = families.Wish(
+        family = families.Typed(
             app=args.app,
             words=tuple(args.words),
             row=args.row,
@@ -139,7 +139,7 @@ def run(args: Any, context: Surroundings) -> int:
             hint="For example: olive-compass assign quillmap 'Spot height' Q",
         )
     command, key = args.words
-    wish = Wish(
+    typed = Typed(
         app=args.app,
         command=command,
         key=key,
@@ -148,7 +148,7 @@ def run(args: Any, context: Surroundings) -> int:
         why=args.why,
         instead=args.instead,
     )
-    asking = _Asking(context, wish)
+    asking = _Asking(context, typed)
     asking.stop = stop
     return execute(options_of(args), context, asking.prepare, stop)
 
@@ -162,32 +162,32 @@ def _several(words: Sequence[str], row: str | None, plan: str | None) -> bool:
 class _Asking:
     """The conversation about one assignment: a person may choose another key on the way."""
 
-    def __init__(self, context: Surroundings, wish: Wish) -> None:
+    def __init__(self, context: Surroundings, typed: Typed) -> None:
         self.context = context
-        self.wish = wish
+        self.typed = typed
         self.stop = False
 
     def prepare(self, at: Desk) -> Work:
-        wish = self.wish
-        view = pick.judging_view(at, at.app_name(wish.app))
-        scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-        command = pick.command(view.app, wish.command, self.context)
-        trigger = pick.trigger(view.app, wish.key)
-        modes = pick.modes_for(view.app, command, wish.modes)
+        typed = self.typed
+        view = pick.judging_view(at, at.app_name(typed.app))
+        scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+        command = pick.command(view.app, typed.command, self.context)
+        trigger = pick.trigger(view.app, typed.key)
+        modes = pick.modes_for(view.app, command, typed.modes)
         request = Assign(
             command=command,
             trigger=trigger,
             modes=modes,
             scheme=scheme,
-            why=wish.why,
-            instead=wish.instead,
+            why=typed.why,
+            instead=typed.instead,
         )
         return Work(
             view=view,
             decide=lambda answers: assign(view, replace(request, answers=answers)),
             what=lambda change: _what(view, request),
             report=lambda change: report(at, view, change),
-            why=wish.why,
+            why=typed.why,
             ask=lambda question, answers: self._ask(at, view, request, question, answers),
             refused=lambda change: _refused(at, view, request, change),
         )
@@ -234,10 +234,10 @@ class _Asking:
             if answer in ("s", SHARE) and shares:
                 return SHARE
             if 1 <= whole(answer) <= len(best):
-                self.wish = replace(self.wish, key=str(best[whole(answer) - 1].trigger))
+                self.typed = replace(self.typed, key=str(best[whole(answer) - 1].trigger))
                 return ""
             if answer in ("c", "choose"):
-                self.wish = replace(self.wish, key=self._another(view))
+                self.typed = replace(self.typed, key=self._another(view))
                 return ""
             if answer in ("", "q", "quit", "stop"):
                 raise UserError(f"{request.trigger} stays as it is; nothing was changed.")
@@ -251,7 +251,7 @@ class _Asking:
 
             answer = str(pressing.ask(view.keyboard, view.app, self.context, answer))
             self.context.pressed = True
-        return answer or self.wish.key
+        return answer or self.typed.key
 
 
 def _what(view: AppView, request: Assign) -> str:

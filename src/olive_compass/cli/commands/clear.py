@@ -45,7 +45,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True):
+class Typed(Struct, frozen=True):
     """What was typed."""
 
     app: str
@@ -54,14 +54,14 @@ class Wish(Struct, frozen=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(args.app, tuple(args.what), args.scheme)
-    return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
+    typed = Typed(args.app, tuple(args.what), args.scheme)
+    return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
-    view = pick.view(at, at.app_name(wish.app))
-    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    found = [(_subject(each), each) for each in _requests(view, context, scheme, wish)]
+def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+    view = pick.view(at, at.app_name(typed.app))
+    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+    found = [(_subject(each), each) for each in _requests(view, context, scheme, typed)]
     if len(found) > 1:
         return _several(view, [request for _, request in found])
     ((subject, request),) = found
@@ -103,20 +103,20 @@ def _subject(request: Clear) -> str:
     return request.command or str(request.trigger)
 
 
-def _requests(view: AppView, context: Surroundings, scheme: Scheme, wish: Wish) -> list[Clear]:
+def _requests(view: AppView, context: Surroundings, scheme: Scheme, typed: Typed) -> list[Clear]:
     """What is to be cleared: commands, keys, or one key of a command."""
     app = view.app
     # Two words may be a command and its key, two commands, or two keys: a key that the command has comes first.
-    if len(wish.what) == 2 and (own := _own_key(view, scheme, *wish.what)):
+    if len(typed.what) == 2 and (own := _own_key(view, scheme, *typed.what)):
         return [own]
-    if len(wish.what) == 2 and _is_key_of(view, scheme, *wish.what):
-        command = _decided_command(wish.what[0], scheme, view, context)
+    if len(typed.what) == 2 and _is_key_of(view, scheme, *typed.what):
+        command = _decided_command(typed.what[0], scheme, view, context)
         return [
             Clear(
-                scheme=scheme, command=command, trigger=pick.trigger(app, wish.what[1]), both=True
+                scheme=scheme, command=command, trigger=pick.trigger(app, typed.what[1]), both=True
             )
         ]
-    return [_request(view, context, scheme, each) for each in wish.what]
+    return [_request(view, context, scheme, each) for each in typed.what]
 
 
 def _own_key(view: AppView, scheme: Scheme, command: str, key: str) -> Clear | None:

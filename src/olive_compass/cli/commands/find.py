@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.looking.search_filters import Asked, filtered
+from olive_compass.cli.looking.search_filters import SearchQuery, filtered
 from olive_compass.cli.parsing import factory_option, json_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
@@ -76,46 +76,46 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, context: Surroundings) -> int:
     at = pick.desk(args, context)
-    asked = _asked(args, at)
-    pick.show_keys(args, context, at, asked.app)
+    query = _asked(args, at)
+    pick.show_keys(args, context, at, query.app)
     as_json = args.json or args.form == "json"
     context.as_json = as_json
     keymaps = [
-        Keymap(pick.only(stack, args.only), at.keyboard) for stack in pick.stacks(at, asked.app)
+        Keymap(pick.only(stack, args.only), at.keyboard) for stack in pick.stacks(at, query.app)
     ]
-    named = at.purposes.named(asked.words) if asked.words else []
-    candidates = [(keymap, tuple(filtered(keymap, asked))) for keymap in keymaps]
-    found = _found(candidates, asked.words, named)
+    named = at.purposes.named(query.words) if query.words else []
+    candidates = [(keymap, tuple(filtered(keymap, query))) for keymap in keymaps]
+    found = _found(candidates, query.words, named)
     near = False
-    if asked.words and not any(hits for _, hits in found):
+    if query.words and not any(hits for _, hits in found):
         # Near misses only where no application has the words themselves.
         from olive_compass.core.apps.naming import near_commands
 
         found = [
-            (keymap, tuple(near_commands(each, asked.words, 8))) for keymap, each in candidates
+            (keymap, tuple(near_commands(each, query.words, 8))) for keymap, each in candidates
         ]
         near = any(hits for _, hits in found)
     limit = args.limit or (AT_A_TERMINAL if context.width and not as_json else 10**9)
     shown = [(keymap, command) for keymap, hits in found for command in hits[:limit]]
     total = sum(len(hits) for _, hits in found)
     if as_json:
-        hits = [_hit(at, *hit, named, asked.words) for hit in shown]
+        hits = [_hit(at, *hit, named, query.words) for hit in shown]
         context.json({"near": near, "total": total, "hits": hits})
     elif args.form == "csv":
         # The names of the JSON: a title is no command there.
         names = ("app", "title", "menu", "keys", "modes", "purpose", "command")
-        print_csv(context, names, _rows(context, shown, named, asked.words))
+        print_csv(context, names, _rows(context, shown, named, query.words))
     else:
-        _print(asked, args.by, context, shown, total, near, named)
+        _print(query, args.by, context, shown, total, near, named)
     return 0 if total else 1
 
 
-def _asked(args: Any, at: Desk) -> Asked:
+def _asked(args: Any, at: Desk) -> SearchQuery:
     app, words = args.app, args.words
     if not app and words and (name := pick.app_called(at, words[0])):
         # An application's name as the first word means it, as everywhere.
         app, words = name, words[1:]
-    return Asked(
+    return SearchQuery(
         words=" ".join(words),
         app=app,
         key=args.key,
@@ -129,34 +129,34 @@ def _asked(args: Any, at: Desk) -> Asked:
     )
 
 
-def _found(candidates: Found, asked: str, named: list[tuple[Purpose, str]]) -> Found:
+def _found(candidates: Found, query: str, named: list[tuple[Purpose, str]]) -> Found:
     """What has the words, and then what serves a purpose that is called so."""
     found = [
-        (keymap, search(commands, asked, keymap.app.rules.slots)) for keymap, commands in candidates
+        (keymap, search(commands, query, keymap.app.rules.slots)) for keymap, commands in candidates
     ]
-    by_purpose = _by_purpose(asked, named, candidates, found)
+    by_purpose = _by_purpose(query, named, candidates, found)
     return [
         (keymap, (*hits, *by_purpose.get(keymap.app.name, {}).values())) for keymap, hits in found
     ]
 
 
 def _hit(
-    at: Desk, keymap: Keymap, command: Command, named: list[tuple[Purpose, str]], asked: str
+    at: Desk, keymap: Keymap, command: Command, named: list[tuple[Purpose, str]], query: str
 ) -> dict[str, Any]:
     """A command that was found, as JSON (docs/json.md)."""
-    purpose = _reason(named, keymap, command, asked) or None
+    purpose = _reason(named, keymap, command, query) or None
     return {**words.command_json(at, keymap, command), "purpose": purpose}
 
 
-def _things(keymap: Keymap, asked: str) -> list[str]:
+def _things(keymap: Keymap, query: str) -> list[str]:
     """The things without a key, shown through a command, whose names have the words."""
-    parts = fold(asked).split()
+    parts = fold(query).split()
     names = keymap.app.proxies if parts else ()
     return [thing for thing in names if all(part in fold(thing) for part in parts)]
 
 
 def _by_purpose(
-    asked: str,
+    query: str,
     named: list[tuple[Purpose, str]],
     candidates: Found,
     found: Found,
@@ -168,19 +168,19 @@ def _by_purpose(
             continue
         have = {command.id for command in hits}
         served = {c for purpose, _ in named for c in purpose.commands(keymap.app.name)}
-        served |= {keymap.app.proxies[thing].through for thing in _things(keymap, asked)}
+        served |= {keymap.app.proxies[thing].through for thing in _things(keymap, query)}
         result[keymap.app.name] = {
             each.id: each for each in commands if each.id in served and each.id not in have
         }
     return result
 
 
-def _reason(named: list[tuple[Purpose, str]], keymap: Keymap, command: Command, asked: str) -> str:
+def _reason(named: list[tuple[Purpose, str]], keymap: Keymap, command: Command, query: str) -> str:
     """The other name by which a command was found that has not the words itself."""
     for purpose, name in named:
-        if command.id in purpose.commands(keymap.app.name) and not search([command], asked):
+        if command.id in purpose.commands(keymap.app.name) and not search([command], query):
             return f"{purpose.id}: “{name}”"
-    things = [t for t in _things(keymap, asked) if keymap.app.proxies[t].through == command.id]
+    things = [t for t in _things(keymap, query) if keymap.app.proxies[t].through == command.id]
     return f"shows “{things[0]}”" if things else ""
 
 
@@ -188,7 +188,7 @@ def _rows(
     context: Surroundings,
     shown: list[tuple[Keymap, Command]],
     named: list[tuple[Purpose, str]],
-    asked: str,
+    query: str,
     app: bool = True,
 ) -> list[tuple[str, ...]]:
     """A row for each hit, with the application unless it is the same for all."""
@@ -199,7 +199,7 @@ def _rows(
             " > ".join(command.menu),
             words.keys_with_sources(keymap, command, context.key) or _no_key(keymap, command),
             " ".join(command.modes),
-            _reason(named, keymap, command, asked),
+            _reason(named, keymap, command, query),
             command.id,
         )
         for keymap, command in shown
@@ -207,7 +207,7 @@ def _rows(
 
 
 def _print(
-    asked: Asked,
+    query: SearchQuery,
     by: str | None,
     context: Surroundings,
     shown: list[tuple[Keymap, Command]],
@@ -216,13 +216,13 @@ def _print(
     named: list[tuple[Purpose, str]],
 ) -> None:
     if not total:
-        says = f"No command matches “{asked.words}”" if asked.words else "Nothing fits"
-        context.say(f"{says}{' with these filters' if asked.filters else ''}.")
+        says = f"No command matches “{query.words}”" if query.words else "Nothing fits"
+        context.say(f"{says}{' with these filters' if query.filters else ''}.")
         return
     if near:
-        context.say(f"No command matches “{asked.words}”. Spelt nearly like it:")
+        context.say(f"No command matches “{query.words}”. Spelt nearly like it:")
     head = ("app", "title", "menu", "keys", "modes", "purpose", "command")
-    rows = _rows(context, shown, named, asked.words, app=not asked.app)
+    rows = _rows(context, shown, named, query.words, app=not query.app)
     if by:
         _print_groups(by, context, head, rows, [command for _, command in shown])
     else:

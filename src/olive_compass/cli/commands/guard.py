@@ -30,7 +30,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class Typed(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -41,22 +41,22 @@ class Wish(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(app=args.app, key=args.key, modes=args.mode, why=args.why, scheme=args.scheme)
-    return execute(options_of(args), context, lambda at: _prepare(at, wish))
+    typed = Typed(app=args.app, key=args.key, modes=args.mode, why=args.why, scheme=args.scheme)
+    return execute(options_of(args), context, lambda at: _prepare(at, typed))
 
 
-def _prepare(at: Desk, wish: Wish) -> Work:
-    view = pick.view(at, at.app_name(wish.app))
-    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    trigger = pick.trigger(view.app, wish.key)
-    modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
-    request = Guard(trigger=trigger, modes=modes, scheme=scheme, why=wish.why)
+def _prepare(at: Desk, typed: Typed) -> Work:
+    view = pick.view(at, at.app_name(typed.app))
+    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+    trigger = pick.trigger(view.app, typed.key)
+    modes = tuple(pick.mode(view.app, name) for name in typed.modes) if typed.modes else (ROOT,)
+    request = Guard(trigger=trigger, modes=modes, scheme=scheme, why=typed.why)
     return Work(
         view=view,
         decide=lambda answers: guard(view, replace(request, answers=answers)),
         what=lambda change: f"{view.app.title}: {trigger} is guarded",
         report=lambda change: _report(view, change),
-        why=wish.why,
+        why=typed.why,
     )
 
 

@@ -38,7 +38,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class Typed(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -49,23 +49,23 @@ class Wish(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(
+    typed = Typed(
         app=args.app,
         commands=tuple(args.commands),
         modes=args.mode,
         why=args.why,
         scheme=args.scheme,
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
-    view = pick.view(at, at.app_name(wish.app))
-    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    commands = list(dict.fromkeys(pick.command(view.app, name, context) for name in wish.commands))
-    modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
+def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+    view = pick.view(at, at.app_name(typed.app))
+    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+    commands = list(dict.fromkeys(pick.command(view.app, name, context) for name in typed.commands))
+    modes = tuple(pick.mode(view.app, name) for name in typed.modes) if typed.modes else (ROOT,)
     requests = [
-        Keyless(command=command, scheme=scheme, why=wish.why, modes=modes) for command in commands
+        Keyless(command=command, scheme=scheme, why=typed.why, modes=modes) for command in commands
     ]
     names = joined([command.title for command in commands], 4)
     verb = "is" if len(commands) == 1 else "are"
@@ -77,7 +77,7 @@ def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
         ),
         what=lambda change: f"{view.app.title}: {names} {verb} keyless{where}",
         report=lambda change: _report(view, requests, change),
-        why=wish.why,
+        why=typed.why,
     )
 
 

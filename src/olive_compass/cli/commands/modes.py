@@ -47,7 +47,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class Typed(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -60,7 +60,7 @@ class Wish(Struct, frozen=True, kw_only=True):
 
 def run(args: Any, context: Surroundings) -> int:
     wider = bool(args.also) or args.everywhere
-    wish = Wish(
+    typed = Typed(
         app=args.app,
         command=args.command,
         key=args.key,
@@ -68,16 +68,16 @@ def run(args: Any, context: Surroundings) -> int:
         wider=wider,
         scheme=args.scheme,
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
-    view = pick.view(at, at.app_name(wish.app))
-    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    command = pick.command(view.app, wish.command, context)
-    trigger = pick.trigger(view.app, wish.key) if wish.key else None
-    named = tuple(pick.mode(view.app, name) for name in wish.modes)
-    request = Modes(command=command, scheme=scheme, wider=wish.wider, modes=named, trigger=trigger)
+def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+    view = pick.view(at, at.app_name(typed.app))
+    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+    command = pick.command(view.app, typed.command, context)
+    trigger = pick.trigger(view.app, typed.key) if typed.key else None
+    named = tuple(pick.mode(view.app, name) for name in typed.modes)
+    request = Modes(command=command, scheme=scheme, wider=typed.wider, modes=named, trigger=trigger)
     return Work(
         view=view,
         decide=lambda answers: modes(view, replace(request, answers=answers)),

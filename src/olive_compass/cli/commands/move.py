@@ -40,7 +40,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class Typed(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -52,7 +52,7 @@ class Wish(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(
+    typed = Typed(
         app=args.app,
         key=args.key,
         command=args.command,
@@ -60,27 +60,27 @@ def run(args: Any, context: Surroundings) -> int:
         why=args.why,
         scheme=args.scheme,
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
-    view = pick.judging_view(at, at.app_name(wish.app))
-    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    modes = tuple(pick.mode(view.app, name) for name in wish.modes or ())
-    command = pick.command(view.app, wish.command, context)
+def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+    view = pick.judging_view(at, at.app_name(typed.app))
+    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+    modes = tuple(pick.mode(view.app, name) for name in typed.modes or ())
+    command = pick.command(view.app, typed.command, context)
     request = Move(
-        trigger=pick.trigger(view.app, wish.key),
+        trigger=pick.trigger(view.app, typed.key),
         command=command,
         scheme=scheme,
         modes=modes,
-        why=wish.why,
+        why=typed.why,
     )
     return Work(
         view=view,
         decide=lambda answers: move(view, replace(request, answers=answers)),
         what=lambda change: _what(view, request, change),
         report=lambda change: report(at, view, change),
-        why=wish.why,
+        why=typed.why,
         refused=lambda change: _refused(view, request, change),
     )
 

@@ -50,7 +50,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class Typed(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -62,7 +62,7 @@ class Wish(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(
+    typed = Typed(
         app=args.app,
         keys=tuple(args.keys),
         modes=args.mode,
@@ -70,16 +70,16 @@ def run(args: Any, context: Surroundings) -> int:
         by=args.way,
         scheme=args.scheme,
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, typed))
 
 
-def _prepare(at: Desk, wish: Wish) -> Work:
-    view = pick.view(at, at.app_name(wish.app))
-    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    triggers = [pick.trigger(view.app, key) for key in wish.keys]
-    modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
+def _prepare(at: Desk, typed: Typed) -> Work:
+    view = pick.view(at, at.app_name(typed.app))
+    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+    triggers = [pick.trigger(view.app, key) for key in typed.keys]
+    modes = tuple(pick.mode(view.app, name) for name in typed.modes) if typed.modes else (ROOT,)
     requests = [
-        Mute(trigger=trigger, modes=modes, scheme=scheme, why=wish.why, by=wish.by)
+        Mute(trigger=trigger, modes=modes, scheme=scheme, why=typed.why, by=typed.by)
         for trigger in triggers
     ]
     names = joined(map(str, triggers), 6)
@@ -92,7 +92,7 @@ def _prepare(at: Desk, wish: Wish) -> Work:
         ),
         what=lambda change: f"{view.app.title}: {names} {verb} muted {where}",
         report=lambda change: _report(at, view, requests, change),
-        why=wish.why,
+        why=typed.why,
         refused=lambda change: _refused(at, view, change),
     )
 

@@ -47,7 +47,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class Typed(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -59,7 +59,7 @@ class Wish(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(
+    typed = Typed(
         app=args.app,
         command=args.command,
         key=args.key,
@@ -67,36 +67,38 @@ def run(args: Any, context: Surroundings) -> int:
         to=args.as_in,
         scheme=args.scheme,
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
-    view = pick.view(at, at.app_name(wish.app))
-    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    goal = None if wish.to == FACTORY else at.scheme(view.app, wish.to)
-    part, subject = _part(view, context, scheme.assign.keys() | scheme.keyless.keys(), wish)
+def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+    view = pick.view(at, at.app_name(typed.app))
+    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+    goal = None if typed.to == FACTORY else at.scheme(view.app, typed.to)
+    part, subject = _part(view, context, scheme.assign.keys() | scheme.keyless.keys(), typed)
     request = Reset(part=part, scheme=scheme, to=goal)
     return Work(
         view=view,
         decide=lambda answers: reset(view, replace(request, answers=answers)),
-        what=lambda change: f"{view.app.title}: reset {subject} of {scheme.name} to {wish.to}",
+        what=lambda change: f"{view.app.title}: reset {subject} of {scheme.name} to {typed.to}",
         report=lambda change: _report(view, change),
         ask=lambda question, answers: _ask(context, view, request, question, answers),
         refused=lambda change: UserError(f"The scheme cannot be reset to itself ({scheme.name})."),
     )
 
 
-def _part(view: AppView, context: Surroundings, decided: set[str], wish: Wish) -> tuple[Part, str]:
+def _part(
+    view: AppView, context: Surroundings, decided: set[str], typed: Typed
+) -> tuple[Part, str]:
     """What is to be put back, and what it is called."""
-    if wish.command:
-        known = wish.command in decided
-        command = wish.command if known else pick.command(view.app, wish.command, context).id
+    if typed.command:
+        known = typed.command in decided
+        command = typed.command if known else pick.command(view.app, typed.command, context).id
         return Part(command=command), command
-    if wish.key:
-        trigger = pick.trigger(view.app, wish.key)
+    if typed.key:
+        trigger = pick.trigger(view.app, typed.key)
         return Part(trigger=trigger), str(trigger)
-    if wish.mode:
-        mode = pick.mode(view.app, wish.mode)
+    if typed.mode:
+        mode = pick.mode(view.app, typed.mode)
         return Part(mode=mode), f"the mode {mode}"
     return Part(), "everything"
 

@@ -21,7 +21,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.usage.looking import narrowed
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.savings_of_keys import Worth, savings_of_keys
-from olive_compass.core.worth.solving import Wish
+from olive_compass.core.worth.solving import Demand
 from olive_compass.core.worth.suggesting import LeftOut, Plan, Suggestion, suggest
 from olive_compass.errors import UserError
 
@@ -93,15 +93,15 @@ def run(args: Any, context: Surroundings) -> int:
     scheme = pick.scheme_to_write(at, view.stack, args.scheme)
     tally = narrowed(whole_tally(at), view.app.name, args.since, args.seat)
     times = times_of(args.model, at)
-    wishes = _wishes(args, context, view, savings_of_keys(view, tally, times))
-    if not wishes:
+    demands = _wishes(args, context, view, savings_of_keys(view, tally, times))
+    if not demands:
         raise UserError(
             f"Every command that you use in {view.app.title} has a key, or is keyless on purpose.",
             hint="Name commands to get suggestions for them.",
             status=1,
         )
     hand = args.hand or ""
-    plan = suggest(view, wishes, times, hand, args.move, scheme)
+    plan = suggest(view, demands, times, hand, args.move, scheme)
     takes = args.yes or args.dry_run
     if args.json and not takes:
         context.json(_as_json(view.app, plan))
@@ -139,7 +139,7 @@ def _line(args: Any, app: str) -> str:
     return line(*words, "--yes")
 
 
-def _wishes(args: Any, context: Surroundings, view: AppView, found: list[Worth]) -> list[Wish]:
+def _wishes(args: Any, context: Surroundings, view: AppView, found: list[Worth]) -> list[Demand]:
     """The commands that are to have keys, how often a week each is used, and what one use takes now; as if
     each were used once a week where nobody knows."""
     app, known = view.app, {each.command: each for each in found}
@@ -156,7 +156,7 @@ def _wishes(args: Any, context: Surroundings, view: AppView, found: list[Worth])
             hint="Name the commands, or count logs: olive-compass usage take logs/*.jsonl",
         )
     chosen = [each for each in chosen if each.id not in kept]
-    return [_wish(each, known.get(each.id)) for each in chosen[:most]]
+    return [_demand(each, known.get(each.id)) for each in chosen[:most]]
 
 
 def _by_use(view: AppView, found: list[Worth], keyed: bool) -> list[Worth]:
@@ -166,10 +166,10 @@ def _by_use(view: AppView, found: list[Worth], keyed: bool) -> list[Worth]:
     return sorted(some, key=lambda each: (-each.a_week, each.command))
 
 
-def _wish(command: Command, worth: Worth | None) -> Wish:
+def _demand(command: Command, worth: Worth | None) -> Demand:
     if worth is None or not worth.a_week:
-        return Wish(command, 1.0)
-    return Wish(command, worth.a_week, worth.now / worth.a_week)
+        return Demand(command, 1.0)
+    return Demand(command, worth.a_week, worth.now / worth.a_week)
 
 
 def _give(
@@ -188,10 +188,10 @@ def _give(
         )
         for each in plan.suggestions
     ]
-    wish = families.Wish(
+    typed = families.Typed(
         app=app, words=(), row=None, plan=None, modes=None, scheme=scheme, why=why, instead=instead
     )
-    return execute(options, context, lambda at: families.prepare_pairs(at, wish, pairs))
+    return execute(options, context, lambda at: families.prepare_pairs(at, typed, pairs))
 
 
 def _reason(each: Suggestion) -> str:

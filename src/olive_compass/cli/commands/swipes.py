@@ -67,11 +67,11 @@ def run(args: Any, context: Surroundings) -> int:
     if args.verb == "show":
         at = pick.desk(args, context)
         return _list(at, args.app, args.mode, args.json, into_of(args), context)
-    wish = Wish(
+    typed = Typed(
         app=args.app, origin=args.origin, goal=args.goal, bearing=args.bearing, scheme=args.scheme
     )
     stop = args.if_taken == "stop"
-    return execute(options_of(args), context, lambda at: _prepare(at, wish), stop)
+    return execute(options_of(args), context, lambda at: _prepare(at, typed), stop)
 
 
 def _list(
@@ -139,7 +139,7 @@ def _cell(keymap: Keymap, rose: list[Place], bearing: int) -> str:
     return ""
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class Typed(Struct, frozen=True, kw_only=True):
     """What was typed for a copy."""
 
     app: str
@@ -149,12 +149,12 @@ class Wish(Struct, frozen=True, kw_only=True):
     scheme: str | None
 
 
-def _prepare(at: Desk, wish: Wish) -> Work:
-    view = pick.view(at, at.app_name(wish.app))
+def _prepare(at: Desk, typed: Typed) -> Work:
+    view = pick.view(at, at.app_name(typed.app))
     app = view.app
-    origin, goal = pick.mode(app, wish.origin), pick.mode(app, wish.goal)
-    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    only = _bearing(wish.bearing, app.rose(origin)) if wish.bearing else None
+    origin, goal = pick.mode(app, typed.origin), pick.mode(app, typed.goal)
+    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+    only = _bearing(typed.bearing, app.rose(origin)) if typed.bearing else None
     request = CopyRose(origin=origin, goal=goal, scheme=scheme, bearing=only)
     return Work(
         view=view,

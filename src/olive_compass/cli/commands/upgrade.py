@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
-from olive_compass.cli.intake.reading import Said, read_for, said_of, wished
+from olive_compass.cli.intake.reading import ReadingOptions, read_for, said_of, wished
 from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
@@ -139,7 +139,7 @@ def _used(at: Desk, app: App) -> frozenset[str]:
     return frozenset((*steps, *linked, *on_trays, *shown))
 
 
-def _files(said: Said, at: Desk, change: Change) -> list[FileChange]:
+def _files(said: ReadingOptions, at: Desk, change: Change) -> list[FileChange]:
     """The files of the new version: catalogue, version, and the schemes."""
     changes = []
     for app in change.apps:

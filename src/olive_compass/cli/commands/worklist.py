@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.intake.reading import Said, read_for, said_of
+from olive_compass.cli.intake.reading import ReadingOptions, read_for, said_of
 from olive_compass.cli.parsing import app_argument, json_option, keys_as_option, reading_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
@@ -114,7 +114,7 @@ def run(args: Any, context: Surroundings) -> int:
 
 
 def _had(
-    path: str | None, said: Said, context: Surroundings, at: Desk, keymap: Keymap
+    path: str | None, said: ReadingOptions, context: Surroundings, at: Desk, keymap: Keymap
 ) -> dict[str, Any]:
     """What the application has now: by its factory, or by a listing read back."""
     own = at.catalogue(keymap.app.name)

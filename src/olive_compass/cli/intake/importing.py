@@ -22,7 +22,7 @@ from olive_compass.cli.intake.questions import (
 )
 from olive_compass.cli.intake.reading import (
     NAME_COLUMN,
-    Said,
+    ReadingOptions,
     listing_by,
     rows_of,
     said_of,
@@ -58,14 +58,14 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class ImportRequest(Struct, frozen=True, kw_only=True):
     """What was typed: the application, the listing and what is said of it, with how many letters of a cell
     are a run, the fields that may go, the version, what the application does with a key given twice,
     whether nothing is to be asked; and what the listing says."""
 
     name: str
     listing: str
-    said: Said
+    said: ReadingOptions
     runs: int | None
     forget: tuple[str, ...]
     version: str | None
@@ -76,7 +76,7 @@ class Wish(Struct, frozen=True, kw_only=True):
 
 def add(args: Any, context: Surroundings) -> int:
     """Runs ``app import``."""
-    wish = Wish(
+    request = ImportRequest(
         name=args.name,
         listing=args.listing,
         said=said_of(args),
@@ -89,11 +89,11 @@ def add(args: Any, context: Surroundings) -> int:
     writing = writing_of(args)
     if args.empty and not args.listing:
         return retry_on_conflict(
-            lambda: _empty(wish, writing, context, pick.desk(args, context)), context
+            lambda: _empty(request, writing, context, pick.desk(args, context)), context
         )
     if not args.empty and not args.listing and context.interactive:
         name, data = ask_for_listing(context, args.name)
-        wish = replace(wish, listing=name, data=data)
+        request = replace(request, listing=name, data=data)
     elif args.empty or not args.listing:
         raise UserError(
             "Give either --from or --empty; nothing was changed.",
@@ -101,22 +101,24 @@ def add(args: Any, context: Surroundings) -> int:
         )
     else:
         # Read once: a pipe gives its text a single time.
-        wish = replace(wish, data=read_file(context, args.listing, "The listing"))
+        request = replace(request, data=read_file(context, args.listing, "The listing"))
     return retry_on_conflict(
-        lambda: _add(wish, writing, context, pick.desk(args, context)), context
+        lambda: _add(request, writing, context, pick.desk(args, context)), context
     )
 
 
-def _add(wish: Wish, writing: Writing, context: Surroundings, at: Desk) -> int:
-    title = " ".join(wish.name.split())
+def _add(request: ImportRequest, writing: Writing, context: Surroundings, at: Desk) -> int:
+    title = " ".join(request.name.split())
     name = slug(title)
     if not name:
-        raise UserError(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
+        raise UserError(
+            f"“{request.name}” gives no name for a folder.", hint="Use letters or digits."
+        )
     exists = name in at.app_names()
     checked_name(name, "an application", at.app_names())
-    listing, words, wish = _understood(wish, context, at, name if exists else "")
-    files = _files(at, name, title, listing, wish, exists, words, context)
-    if files and exists and not wish.unasked:
+    listing, words, request = _understood(request, context, at, name if exists else "")
+    files = _files(at, name, title, listing, request, exists, words, context)
+    if files and exists and not request.unasked:
         _ask(context, title)
     commands = counted(len(listing.catalogue.commands), "command")
     what = f"{title}: imported {'a new list of ' if exists else ''}{commands}"
@@ -131,101 +133,105 @@ def _add(wish: Wish, writing: Writing, context: Surroundings, at: Desk) -> int:
     return keep(writing, context, at, files, what, lines, **fields)
 
 
-def _empty(wish: Wish, writing: Writing, context: Surroundings, at: Desk) -> int:
+def _empty(request: ImportRequest, writing: Writing, context: Surroundings, at: Desk) -> int:
     """Makes an application of which no listing is at hand: its commands are added one by one."""
-    title = " ".join(wish.name.split())
+    title = " ".join(request.name.split())
     name = slug(title)
     if not name:
-        raise UserError(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
+        raise UserError(
+            f"“{request.name}” gives no name for a folder.", hint="Use letters or digits."
+        )
     checked_name(name, "an application", at.app_names())
     if name in at.app_names():
         raise UserError(f"{title} is on this desk already; nothing was changed.")
-    said = wish.duplicates or ""
+    said = request.duplicates or ""
     rules = Rules(
         duplicates=said or DUPLICATES[0],
-        longest_run=wish.runs or 1,
+        longest_run=request.runs or 1,
         guessed=frozenset() if said else frozenset(["duplicates"]),
     )
     files = [
         _change(
             at, catalogue_path(name), catalogue_file.write(Catalogue(()), at.settings.platform)
         ),
-        _change(at, app_path(name), app_writing.new_text(title, wish.version or "", (), rules)),
+        _change(at, app_path(name), app_writing.new_text(title, request.version or "", (), rules)),
     ]
     lines = (f"Add its commands: olive-compass app command add {name} TITLE --menu MENU --key KEY",)
     return keep(writing, context, at, files, f"{title}: added without commands", lines, app=name)
 
 
 def _understood(
-    wish: Wish, context: Surroundings, at: Desk, existing: str
-) -> tuple[Listing, dict[str, str], Wish]:
+    request: ImportRequest, context: Surroundings, at: Desk, existing: str
+) -> tuple[Listing, dict[str, str], ImportRequest]:
     """The listing as it was read, said to the person; the words by which its keys were read; and what is said of it
     with what was answered."""
     words = dict(at.app(existing).spelling) if existing else {}
-    words |= wish.said.spell
-    format_name, read, listing = _read(wish, context, at, existing, words)
+    words |= request.said.spell
+    format_name, read, listing = _read(request, context, at, existing, words)
     if context.interactive:
-        told = _asked(wish, context, at, existing, words, listing)
-        if told != (words, wish):
-            words, wish = told
-            format_name, read, listing = _read(wish, context, at, existing, words)
+        told = _asked(request, context, at, existing, words, listing)
+        if told != (words, request):
+            words, request = told
+            format_name, read, listing = _read(request, context, at, existing, words)
     if listing.capitals:
         words = words | dict([CAPITAL])
-    say_what_was_read(wish.listing, context, format_name, read.note, listing, at.settings.platform)
+    say_what_was_read(
+        request.listing, context, format_name, read.note, listing, at.settings.platform
+    )
     if not listing.catalogue.commands:
-        raise UserError("The list has no command; nothing was changed.", file=wish.listing)
-    if context.interactive and not existing and not wish.unasked:
-        said = ask_columns(context, read.rows, listing, wish.said)
-        if said != wish.said:
-            wish = replace(wish, said=said)
-            _, _, listing = _read(wish, context, at, existing, words)
-    return listing, words, wish
+        raise UserError("The list has no command; nothing was changed.", file=request.listing)
+    if context.interactive and not existing and not request.unasked:
+        said = ask_columns(context, read.rows, listing, request.said)
+        if said != request.said:
+            request = replace(request, said=said)
+            _, _, listing = _read(request, context, at, existing, words)
+    return listing, words, request
 
 
 def _asked(
-    wish: Wish,
+    request: ImportRequest,
     context: Surroundings,
     at: Desk,
     existing: str,
     words: dict[str, str],
     listing: Listing,
-) -> tuple[dict[str, str], Wish]:
+) -> tuple[dict[str, str], ImportRequest]:
     """What a person answers of all that is in doubt in a listing, each asked once."""
-    kept = wished(wish.said, at.reading(existing) if existing else Reading())
+    kept = wished(request.said, at.reading(existing) if existing else Reading())
     if learnt := ask_words(context, listing.unknown):
         words = words | learnt
-        _, _, listing = _read(wish, context, at, existing, words)
+        _, _, listing = _read(request, context, at, existing, words)
     if kept.groups == "guess" and listing.guessed_groups:
         groups = ask_groups(context, listing)
         if groups != "guess":
-            wish = replace(wish, said=replace(wish.said, groups=groups))
-            _, _, listing = _read(wish, context, at, existing, words)
+            request = replace(request, said=replace(request.said, groups=groups))
+            _, _, listing = _read(request, context, at, existing, words)
     if kept.headings == "guess" and listing.situations.headings:
         headings = ask_headings(context, listing)
-        wish = replace(wish, said=replace(wish.said, headings=headings))
-    return words, wish
+        request = replace(request, said=replace(request.said, headings=headings))
+    return words, request
 
 
 def _read(
-    wish: Wish, context: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
+    request: ImportRequest, context: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
 ) -> tuple[str, Read, Listing]:
-    data = wish.data
-    reading = wished(wish.said, at.reading(existing) if existing else Reading())
+    data = request.data
+    reading = wished(request.said, at.reading(existing) if existing else Reading())
     with waiting(context, "Reading the listing", len(data) > 500_000):
         typed = None
-        if wish.runs is not None:
-            typed = wish.runs if wish.runs > 1 else 0
+        if request.runs is not None:
+            typed = request.runs if request.runs > 1 else 0
         elif existing:
             typed = at.app(existing).rules.typed
-        longest = wish.runs or (at.app(existing).rules.longest_run if existing else 0)
-        format_name, read = rows_of(at, wish.listing, data, reading, wish.said, typed or 0)
+        longest = request.runs or (at.app(existing).rules.longest_run if existing else 0)
+        format_name, read = rows_of(at, request.listing, data, reading, request.said, typed or 0)
         try:
             wishes = wishes_of(reading, read, at, typed, words, longest)
-            listing = listing_by(read.rows, wishes, wish.said)
+            listing = listing_by(read.rows, wishes, request.said)
         except LookupError as error:
             raise UserError(
                 f"It is not clear which column is which: {error.args[0]}.",
-                file=wish.listing,
+                file=request.listing,
                 hint=NAME_COLUMN,
             ) from error
     aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
@@ -247,7 +253,7 @@ def _files(
     name: str,
     title: str,
     listing: Listing,
-    wish: Wish,
+    request: ImportRequest,
     exists: bool,
     words: Mapping[str, str],
     context: Surroundings,
@@ -255,7 +261,7 @@ def _files(
     """The files that are written; what changes in a catalogue that is there is said."""
     catalogue: Catalogue | None = listing.catalogue
     if exists:
-        taken = take_in(at.catalogue(name), listing.catalogue, wish.forget)
+        taken = take_in(at.catalogue(name), listing.catalogue, request.forget)
         say_what_stays(context, taken.stayed)
         say_changes(context, taken.changes, at, name)
         # Nothing is written only because a person's file is laid out otherwise.
@@ -267,20 +273,22 @@ def _files(
         )
     if exists:
         about = at.bytes(app_path(name))
-        after = about if wish.version is None else app_writing.with_version(about, wish.version)
+        after = (
+            about if request.version is None else app_writing.with_version(about, request.version)
+        )
         after = app_writing.with_modes(after, listing.modes)
         after = app_writing.with_spelling(after, words)
         takes = at.app(name).rules.takes
         more = [kind for kind in listing.catalogue.takes if kind not in takes]
         if more:
             after = app_writing.with_rule(after, "rules", "takes", [*takes, *more])
-        after = app_writing.with_reading(after, wished(wish.said, at.reading(name)))
+        after = app_writing.with_reading(after, wished(request.said, at.reading(name)))
         after = _with_new_guesses(at, name, after, catalogue or at.catalogue(name))
         files.append(FileChange(app_path(name), about, after))
     else:
-        rules, told = _new_rules(wish, context, at, title, name, listing)
-        text = app_writing.new_text(title, wish.version or "", listing.modes, rules, told)
-        text = app_writing.with_reading(text, wished(wish.said, Reading()))
+        rules, told = _new_rules(request, context, at, title, name, listing)
+        text = app_writing.new_text(title, request.version or "", listing.modes, rules, told)
+        text = app_writing.with_reading(text, wished(request.said, Reading()))
         files.append(_change(at, app_path(name), app_writing.with_spelling(text, words)))
     # Renewed at each reading: what was set aside before may be read now.
     aside = f"apps/{name}/set-aside.csv"
@@ -301,26 +309,26 @@ def _with_new_guesses(at: Desk, name: str, about: bytes, catalogue: Catalogue) -
 
 
 def _new_rules(
-    wish: Wish, context: Surroundings, at: Desk, title: str, name: str, listing: Listing
+    request: ImportRequest, context: Surroundings, at: Desk, title: str, name: str, listing: Listing
 ) -> tuple[Rules, Mapping[str, Any]]:
     """The rules of a new application: what was said, and what is told by the keys of the listing."""
     commands, platform = listing.catalogue.commands, at.settings.platform
     told = {each.rule: each for each in guesses(commands, listing.modes, platform)}
-    if wish.duplicates:
+    if request.duplicates:
         told.pop("duplicates", None)
-    if wish.runs:
+    if request.runs:
         told.pop("longest-sequence", None)
     said: dict[str, Any] = {}
     if context.interactive:
-        said = ask_rules(context, title, list(told.values()), wish.duplicates or "")
+        said = ask_rules(context, title, list(told.values()), request.duplicates or "")
         told = {}
     elif not context.quiet:
-        say_guesses(context, name, list(told.values()), bool(wish.duplicates))
-    duplicates = wish.duplicates or said.get("duplicates", "")
+        say_guesses(context, name, list(told.values()), bool(request.duplicates))
+    duplicates = request.duplicates or said.get("duplicates", "")
     modifiers = said.get("modifiers")
     rules = Rules(
         duplicates=duplicates or DUPLICATES[0],
-        longest_run=wish.runs or said.get("longest-sequence") or max(listing.longest_run, 1),
+        longest_run=request.runs or said.get("longest-sequence") or max(listing.longest_run, 1),
         typed_runs=bool(listing.typed),
         most_keys=said.get("most-keys", 0),
         modifiers=None if modifiers is None else tuple(modifiers),

@@ -9,7 +9,7 @@ from typing import Any
 
 from olive_compass.cli.files import STANDARD_INPUT, read_file
 from olive_compass.cli.intake.guesses import rule_text
-from olive_compass.cli.intake.reading import Said, spelt
+from olive_compass.cli.intake.reading import ReadingOptions, spelt
 from olive_compass.cli.intake.report import MOST_SHOWN
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
@@ -178,7 +178,9 @@ def _yes(context: Surroundings, question: str) -> bool:
     return context.ask(f"{question} [Y/n]").lower()[:1] != "n"
 
 
-def ask_columns(context: Surroundings, rows: Sequence[Row], listing: Listing, said: Said) -> Said:
+def ask_columns(
+    context: Surroundings, rows: Sequence[Row], listing: Listing, said: ReadingOptions
+) -> ReadingOptions:
     """What is said of a listing once its first rows were shown as they were understood."""
     context.say(f"{BOLD}The first commands, as read{OFF}")
     print_table(

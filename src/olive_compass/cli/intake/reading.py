@@ -29,7 +29,7 @@ NAME_COLUMN = "To name a column: --column title=HEADING."
 COLUMNS = ("title", "keys", "keys-elsewhere", "menu", "mode", "id", "kind", "does")
 
 
-class Said(Struct, frozen=True, kw_only=True):
+class ReadingOptions(Struct, frozen=True, kw_only=True):
     """What the options say of how a listing is read: columns by field, and words for keys with ours."""
 
     columns: Mapping[str, str]
@@ -40,9 +40,9 @@ class Said(Struct, frozen=True, kw_only=True):
     headings: str = ""
 
 
-def said_of(args: Any) -> Said:
+def said_of(args: Any) -> ReadingOptions:
     """The options as values. Raises ``UserError``."""
-    return Said(
+    return ReadingOptions(
         columns=dict(_column(each) for each in args.columns),
         pattern=args.pattern or "",
         groups=args.groups or "",
@@ -52,7 +52,7 @@ def said_of(args: Any) -> Said:
     )
 
 
-def wished(said: Said, kept: Reading) -> Reading:
+def wished(said: ReadingOptions, kept: Reading) -> Reading:
     """How a listing is to be read: what the options say, and else what is kept of the application."""
     # A pattern and a file format each say it all: the newer takes the place of the other.
     pattern = said.pattern or ("" if said.file_format else kept.pattern)
@@ -87,7 +87,7 @@ def spelt(given: str) -> tuple[str, str]:
 
 
 def rows_of(
-    at: Desk, path: str, data: bytes, reading: Reading, said: Said, typed: int = 0
+    at: Desk, path: str, data: bytes, reading: Reading, said: ReadingOptions, typed: int = 0
 ) -> tuple[str, Read]:
     """The rows of a listing's file and the name of its format.
 
@@ -131,7 +131,7 @@ def wishes_of(
     )
 
 
-def listing_by(rows: Sequence[Row], wishes: Wishes, said: Said) -> Listing:
+def listing_by(rows: Sequence[Row], wishes: Wishes, said: ReadingOptions) -> Listing:
     """The listing in these rows. Columns that are kept of the application and that it does not have are those
     of another of its listings. Raises ``LookupError``."""
     try:
@@ -142,7 +142,7 @@ def listing_by(rows: Sequence[Row], wishes: Wishes, said: Said) -> Listing:
         return read_listing(rows, replace(wishes, columns=said.columns))
 
 
-def read_for(said: Said, path: str, context: Surroundings, at: Desk, app: App) -> Listing:
+def read_for(said: ReadingOptions, path: str, context: Surroundings, at: Desk, app: App) -> Listing:
     """The listing in a file, which may also be a catalogue of ours; raises ``UserError``.
 
     It is read as listings of the application are, but for what the options say.

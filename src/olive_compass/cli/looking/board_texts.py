@@ -6,7 +6,7 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import words
-from olive_compass.cli.looking.boards import Asked, Told, heat_text, keys_with
+from olive_compass.cli.looking.boards import BoardQuery, KeyReport, heat_text, keys_with
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, YELLOW, width_of, wrapped
 from olive_compass.core.apps.modes import ROOT
@@ -55,7 +55,7 @@ COLUMNS = 100
 
 
 def print_boards(
-    as_json: bool, ascii: bool, mode: str | None, context: Surroundings, at: Desk, what: Asked
+    as_json: bool, ascii: bool, mode: str | None, context: Surroundings, at: Desk, what: BoardQuery
 ) -> int:
     """Runs ``board`` at the terminal or as JSON, a board for each group of modifiers."""
     # One document is what every command gives: two would be read as none.
@@ -76,9 +76,9 @@ def print_boards(
 
 def _as_json(
     mode: str | None,
-    what: Asked,
+    what: BoardQuery,
     held: tuple[str, ...],
-    found: Mapping[str, tuple[BoardKey, Told]],
+    found: Mapping[str, tuple[BoardKey, KeyReport]],
 ) -> dict[str, Any]:
     return {
         "app": what.keymap.app.name,
@@ -106,9 +106,9 @@ def _print(
     ascii: bool,
     context: Surroundings,
     at: Desk,
-    what: Asked,
+    what: BoardQuery,
     held: tuple[str, ...],
-    found: Mapping[str, tuple[BoardKey, Told]],
+    found: Mapping[str, tuple[BoardKey, KeyReport]],
 ) -> None:
     keymap = what.keymap
     labels = {code: _label(keymap, code) for code in found}
@@ -183,7 +183,7 @@ def _can_draw(context: Surroundings) -> bool:
 
 def _legend(
     keymap: Keymap,
-    found: Mapping[str, tuple[BoardKey, Told]],
+    found: Mapping[str, tuple[BoardKey, KeyReport]],
     labels: Mapping[str, str],
     signs: Mapping[str, str],
     context: Surroundings,
@@ -211,7 +211,7 @@ def _legend(
         _print_columns(entries, context)
 
 
-def _said_of(keymap: Keymap, key: BoardKey, told: Told) -> str:
+def _said_of(keymap: Keymap, key: BoardKey, told: KeyReport) -> str:
     """What a key does, what it did before, and how often it is pressed; ``""``: nothing to say."""
     titles = list(dict.fromkeys(_titled(keymap, claim) for claim in key.claims))
     titles += [f"{words.title(keymap, c)} is keyless: {why}" for c, why in key.keyless]

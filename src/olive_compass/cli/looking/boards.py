@@ -18,7 +18,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 
 
-class Asked(Struct, frozen=True, kw_only=True):
+class BoardQuery(Struct, frozen=True, kw_only=True):
     """What is drawn: the groups of modifiers, the modes, and for each key what it is held against
     (``knows``: in words) and how often what it does was used (None: not asked)."""
 
@@ -37,7 +37,7 @@ class Asked(Struct, frozen=True, kw_only=True):
         return "what is taken in any mode" if every else words.in_modes(self.modes)
 
 
-class Told(Struct, frozen=True):
+class KeyReport(Struct, frozen=True):
     """What is known of a key besides what it does: what it does in what it is held against (None: the
     same), how often that was used, and what the press costs."""
 
@@ -46,7 +46,7 @@ class Told(Struct, frozen=True):
     reach: float | None = None
 
 
-def asked(args: Any, context: Surroundings, at: Desk) -> Asked:
+def asked(args: Any, context: Surroundings, at: Desk) -> BoardQuery:
     """What the options say; raises ``UserError``."""
     stack = pick.only(at.stack(at.app_name(args.app)), args.only)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
@@ -58,7 +58,7 @@ def asked(args: Any, context: Surroundings, at: Desk) -> Asked:
         against = Keymap(stack_down_from(at, stack.app.name, args.against), at.keyboard)
     uses = _uses(at, stack.app.name, modes) if args.heat else None
     groups = _groups(args.all_held, args.held, keymap)
-    return Asked(
+    return BoardQuery(
         keymap=keymap,
         groups=groups,
         modes=modes,
@@ -99,8 +99,8 @@ def _groups(all_held: bool, held: list[str] | None, keymap: Keymap) -> tuple[tup
 
 
 def keys_with(
-    what: Asked, held: tuple[str, ...], codes: list[str]
-) -> dict[str, tuple[BoardKey, Told]]:
+    what: BoardQuery, held: tuple[str, ...], codes: list[str]
+) -> dict[str, tuple[BoardKey, KeyReport]]:
     """Every key of the form, and of ``codes`` beside it, with ``held`` pressed: what it does, and what
     else is known of it."""
     keys = board_keys(what.keymap, held, what.modes, codes)
@@ -111,14 +111,16 @@ def keys_with(
     }
 
 
-def _told(what: Asked, physical: Physical, key: BoardKey, unlike: tuple[Outcome, ...]) -> Told:
+def _told(
+    what: BoardQuery, physical: Physical, key: BoardKey, unlike: tuple[Outcome, ...]
+) -> KeyReport:
     was = _was(what.against, unlike) if what.against and unlike else None
     if what.uses is None:
-        return Told(was)
+        return KeyReport(was)
     commands = {claim.command for claim in key.claims if claim.command}
     times = sum(what.uses.get(command, 0) for command in commands)
     cost = press_effort(what.keymap.keyboard, physical, what.weights)
-    return Told(was, times, cost.strokes if cost else None)
+    return KeyReport(was, times, cost.strokes if cost else None)
 
 
 def _was(keymap: Keymap, outcomes: tuple[Outcome, ...]) -> str:
@@ -132,7 +134,7 @@ def _was(keymap: Keymap, outcomes: tuple[Outcome, ...]) -> str:
     return " or ".join(titles)
 
 
-def heat_text(told: Told) -> str:
+def heat_text(told: KeyReport) -> str:
     """How often what is on a key was used, and what a press of it costs."""
     reach = f", reach {told.reach:.1f}" if told.reach is not None else ""
     return f"{told.uses or 0}×{reach}"

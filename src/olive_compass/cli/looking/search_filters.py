@@ -16,7 +16,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 Filter = Callable[[Command], bool]
 
 
-class Asked(Struct, frozen=True, kw_only=True):
+class SearchQuery(Struct, frozen=True, kw_only=True):
     """What was asked: words, and what the commands are to be besides (None or False: no matter)."""
 
     words: str
@@ -36,19 +36,19 @@ class Asked(Struct, frozen=True, kw_only=True):
         return any((self.app, self.key, self.mode, self.menu, self.kind, self.mark))
 
 
-def filtered(keymap: Keymap, asked: Asked) -> Iterator[Command]:
+def filtered(keymap: Keymap, query: SearchQuery) -> Iterator[Command]:
     """The commands that pass every filter but the words."""
-    mode = asked.mode.casefold() if asked.mode else ""
+    mode = query.mode.casefold() if query.mode else ""
     if mode and mode not in keymap.app.modes:
-        if asked.app:
+        if query.app:
             pick.mode(keymap.app, mode)
         return
     filters = [
-        *_by_key(keymap, asked.key),
+        *_by_key(keymap, query.key),
         *_by_mode(keymap, mode),
-        *_by_menu(asked.menu),
-        *_by_having_a_key(keymap, mode, asked.assigned, asked.unassigned, asked.keyless),
-        *_by_what_it_is(asked.kind, asked.mark),
+        *_by_menu(query.menu),
+        *_by_having_a_key(keymap, mode, query.assigned, query.unassigned, query.keyless),
+        *_by_what_it_is(query.kind, query.mark),
     ]
     for command in keymap.app.catalogue.commands:
         if all(passes(command) for passes in filters):

@@ -5,7 +5,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from olive_compass.cli import words
-from olive_compass.cli.looking.boards import Asked, Told, keys_with, menu_of
+from olive_compass.cli.looking.boards import BoardQuery, KeyReport, keys_with, menu_of
 from olive_compass.cli.output.new_file import Into, put_new
 from olive_compass.cli.output.pictures import speller
 from olive_compass.cli.surroundings import Surroundings
@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 
 def picture(
-    into: Into, by_purpose: bool, only_used: bool, context: Surroundings, at: Desk, what: Asked
+    into: Into, by_purpose: bool, only_used: bool, context: Surroundings, at: Desk, what: BoardQuery
 ) -> int:
     """Runs ``board`` as a picture: in colours by purpose or by menu, of all boards or those in use."""
     from olive_compass.drawing import board_picture
@@ -88,7 +88,7 @@ def _spelt(key: "Key", spell: Callable[[str], str]) -> "Key":
     )
 
 
-def _is_seen(key: BoardKey, told: Told) -> bool:
+def _is_seen(key: BoardKey, told: KeyReport) -> bool:
     """Whether there is anything to see on a key."""
     return bool(key.claims or key.keyless) or told.was is not None
 
@@ -104,7 +104,9 @@ def _by_purpose(at: Desk, keymap: Keymap) -> Callable[[str], str]:
     return group
 
 
-def _key(what: Asked, code: str, key: BoardKey, told: Told, group: Callable[[str], str]) -> "Key":
+def _key(
+    what: BoardQuery, code: str, key: BoardKey, told: KeyReport, group: Callable[[str], str]
+) -> "Key":
     """What is drawn on a key: what it does in the nearest mode first, and the group that it is of."""
     from olive_compass.drawing.board_picture import LEGENDS, Key
 

@@ -21,7 +21,7 @@ def print_sheets(
 ) -> None:
     """Writes the sheets into one PDF; ``trees`` are the modes of each application."""
     from olive_compass.drawing.sheets import as_listing
-    from olive_compass.drawing.wall_sheet import Wish, laid_out, most_columns
+    from olive_compass.drawing.wall_sheet import SheetOptions, laid_out, most_columns
 
     paper = paper_of(asked, "a4")
     most = most_columns(paper, asked.size or 0.0)
@@ -33,9 +33,11 @@ def print_sheets(
     made = [_sheet(sheet, modes, context.key) for sheet, modes in zip(sheets, trees, strict=True)]
     texts = [text for head, blocks in made for text in (*_texts(head, blocks), "0123456789 of…+−")]
     faces = faces_for(context, asked.into.out, texts)
-    wish = Wish(asked.columns or 0, asked.size or 0.0)
+    options = SheetOptions(asked.columns or 0, asked.size or 0.0)
     leaves = [
-        leaf for head, blocks in made for leaf in laid_out(head, blocks, paper, faces.width, wish)
+        leaf
+        for head, blocks in made
+        for leaf in laid_out(head, blocks, paper, faces.width, options)
     ]
     title = ", ".join(head.title for head, _ in made)
     write_pdf(asked.into, context, leaves, faces, title, as_listing(sheets))

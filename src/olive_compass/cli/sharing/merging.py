@@ -16,7 +16,7 @@ from olive_compass.core.findings import View, all_findings
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import HOUSE
-from olive_compass.core.sharing.merging import Clash
+from olive_compass.core.sharing.merging import Conflict
 from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
 from olive_compass.desk.bundles import FILES, FOLDERS, files_of
@@ -29,10 +29,10 @@ from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
-Settle = Callable[[str, Clash], str]
+Settle = Callable[[str, Conflict], str]
 
 
-class Wish(Struct, frozen=True, kw_only=True):
+class MergeRequest(Struct, frozen=True, kw_only=True):
     """What was typed of the merging of desks: ours, theirs, a new folder for it, and what stops nothing."""
 
     ours: str
@@ -46,9 +46,9 @@ class Wish(Struct, frozen=True, kw_only=True):
 def merge(args: Any, context: Surroundings) -> int:
     """Runs ``merge`` on three files, or three desks."""
     paths = [os.path.join(context.folder, each) for each in (args.base, args.ours, args.theirs)]
-    settle = _settler(args.if_taken, context)
+    resolve = _settler(args.if_taken, context)
     if all(os.path.isdir(path) for path in paths):
-        wish = Wish(
+        request = MergeRequest(
             ours=args.ours,
             theirs=args.theirs,
             out=args.out,
@@ -56,17 +56,19 @@ def merge(args: Any, context: Surroundings) -> int:
             dry_run=args.dry_run,
             json=args.json,
         )
-        return _desks(wish, context, paths, settle)
+        return _desks(request, context, paths, resolve)
     sides = [
         read_file(context, given)
         for path, given in zip(paths, (args.base, args.ours, args.theirs), strict=True)
     ]
     # Called by git with three files of its own naming: what they are is told by the name of ours.
-    merged = merge_file(args.ours, sides[0], sides[1], sides[2], settle)
+    merged = merge_file(args.ours, sides[0], sides[1], sides[2], resolve)
     _say_clashes(context, args.ours, merged)
     if args.json:
         written = bool(args.out) and not args.dry_run
-        context.json(_as_json(args.dry_run, [args.out] if written else [], merged.clashes, written))
+        context.json(
+            _as_json(args.dry_run, [args.out] if written else [], merged.conflicts, written)
+        )
     if args.dry_run:
         context.say("Dry run: nothing was written.")
     elif args.out:
@@ -76,7 +78,7 @@ def merge(args: Any, context: Surroundings) -> int:
         context.report(f"Written: {args.out}.")
     elif not args.json:
         context.write((merged.data or b"").decode("utf-8", "replace"))
-    return 1 if merged.clashes else 0
+    return 1 if merged.conflicts else 0
 
 
 def driver(args: Any, context: Surroundings) -> int:
@@ -88,15 +90,15 @@ def driver(args: Any, context: Surroundings) -> int:
     sides[0] = sides[0] or None
     merged = merge_file(path, sides[0], sides[1], sides[2], _by_preference(args.if_taken))
     write_atomically(os.path.abspath(files[1]), merged.data or b"")
-    for clash in merged.clashes:
-        context.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
+    for conflict in merged.conflicts:
+        context.warn(f"olive-compass: {path}: both sides changed {clash_text(conflict)}")
     for line in _new_conflicts(context, path, sides[1], sides[2], merged.data):
         context.warn(f"olive-compass: {line}")
-    if merged.clashes:
+    if merged.conflicts:
         context.warn(
             "olive-compass: settle it: olive-compass merge --unsettled --if-taken keep|replace|house"
         )
-    return 1 if merged.clashes else 0
+    return 1 if merged.conflicts else 0
 
 
 def unsettled(args: Any, context: Surroundings) -> int:
@@ -112,15 +114,15 @@ def unsettled(args: Any, context: Surroundings) -> int:
     if not paths:
         context.report("git has nothing unmerged on this desk.")
         return 0
-    settle = _settler(args.if_taken, context)
-    clashes: list[Clash] = []
+    resolve = _settler(args.if_taken, context)
+    conflicts: list[Conflict] = []
     for path in paths:
         # The stages of git: 1 is the common version, 2 ours, 3 theirs.
         sides = [_stage(at.root, number, path) for number in (1, 2, 3)]
-        merged = merge_file(path, sides[0], sides[1], sides[2], settle)
+        merged = merge_file(path, sides[0], sides[1], sides[2], resolve)
         _say_clashes(context, path, merged)
-        clashes += merged.clashes
-        if args.dry_run or merged.clashes:
+        conflicts += merged.conflicts
+        if args.dry_run or merged.conflicts:
             continue
         if merged.data is not None:
             write_on_desk(at.root, path, merged.data)
@@ -131,10 +133,10 @@ def unsettled(args: Any, context: Surroundings) -> int:
         for line in _new_conflicts(context, path, sides[1], sides[2], merged.data):
             context.say(f"{YELLOW}{line}{OFF}")
     if args.json:
-        context.json(_as_json(args.dry_run, paths, clashes, not args.dry_run))
-    if clashes:
+        context.json(_as_json(args.dry_run, paths, conflicts, not args.dry_run))
+    if conflicts:
         context.say(
-            f"{counted(len(clashes), 'decision')} not settled; use --if-taken keep, replace or house."
+            f"{counted(len(conflicts), 'decision')} not settled; use --if-taken keep, replace or house."
         )
         return 1
     if not args.dry_run:
@@ -142,31 +144,31 @@ def unsettled(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _desks(wish: Wish, context: Surroundings, paths: list[str], settle: Settle) -> int:
+def _desks(request: MergeRequest, context: Surroundings, paths: list[str], resolve: Settle) -> int:
     """Merges three desks into ours, as one change that one undo takes back; or into a new folder."""
     # A folder that cannot be written to is refused before three desks are read.
-    new = _new_folder(wish.out, context) if wish.out else ""
+    new = _new_folder(request.out, context) if request.out else ""
     roots = [find_root(path) for path in paths]
     at = Desk(roots[1])
     sides = [dict(files_of(root, (*FILES, *FOLDERS)).files) for root in roots]
-    changes, clashes = _merged(context, sides, settle)
+    changes, conflicts = _merged(context, sides, resolve)
     for each in changes:
         # Each side may be right by itself and the two together give one press to two commands.
         theirs = sides[2].get(each.path)
         for line in _new_conflicts(context, each.path, each.before, theirs, each.after, at):
             context.say(f"{YELLOW}{line}{OFF}")
-    if clashes:
-        if wish.json:
-            context.json(_as_json(wish.dry_run, [], clashes, False))
+    if conflicts:
+        if request.json:
+            context.json(_as_json(request.dry_run, [], conflicts, False))
         context.say(
-            f"{RED}{counted(len(clashes), 'decision')} not settled{OFF}; nothing was changed."
+            f"{RED}{counted(len(conflicts), 'decision')} not settled{OFF}; nothing was changed."
         )
         context.say("Use --if-taken keep, replace or house.")
         return 1
     # A guard of ours holds against what a colleague changed as it does against ourselves.
-    refuse_broken_guards(at, changes, wish.despite)
+    refuse_broken_guards(at, changes, request.despite)
     names = ", ".join(change.path for change in changes) or "nothing"
-    if wish.dry_run or (not changes and not new):
+    if request.dry_run or (not changes and not new):
         context.say(
             f"Would merge {names}.\nDry run: nothing was written."
             if changes
@@ -174,20 +176,20 @@ def _desks(wish: Wish, context: Surroundings, paths: list[str], settle: Settle) 
         )
     elif new:
         _write_desk(new, {**sides[1], **{each.path: each.after for each in changes}})
-        context.report(f"{BOLD}Merged{OFF} into the new desk {wish.out}: {names}.")
+        context.report(f"{BOLD}Merged{OFF} into the new desk {request.out}: {names}.")
     else:
-        what = f"Merged with {wish.theirs}: {counted(len(changes), 'file')}"
+        what = f"Merged with {request.theirs}: {counted(len(changes), 'file')}"
         number = save(at, context, changes, what)
         context.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
-        context.report(f"To undo: olive-compass undo --desk {wish.ours}")
-    if wish.json:
-        wrote = not wish.dry_run and bool(changes or new)
-        context.json(_as_json(wish.dry_run, [each.path for each in changes], [], wrote))
+        context.report(f"To undo: olive-compass undo --desk {request.ours}")
+    if request.json:
+        wrote = not request.dry_run and bool(changes or new)
+        context.json(_as_json(request.dry_run, [each.path for each in changes], [], wrote))
     return 0
 
 
 def _as_json(
-    dry_run: bool, files: Sequence[str], clashes: Sequence[Clash], changed: bool
+    dry_run: bool, files: Sequence[str], conflicts: Sequence[Conflict], changed: bool
 ) -> dict[str, Any]:
     """What a merge came to, as JSON (docs/json.md)."""
     return {
@@ -202,7 +204,7 @@ def _as_json(
                 "theirs": said(each.theirs),
                 "before": said(each.base),
             }
-            for each in clashes
+            for each in conflicts
         ],
     }
 
@@ -218,19 +220,19 @@ def _new_folder(named: str, context: Surroundings) -> str:
 
 
 def _merged(
-    context: Surroundings, sides: list[dict[str, bytes]], settle: Settle
-) -> tuple[list[FileChange], list[Clash]]:
+    context: Surroundings, sides: list[dict[str, bytes]], resolve: Settle
+) -> tuple[list[FileChange], list[Conflict]]:
     """What becomes other in our files, and the decisions that nobody settled."""
     changes = []
-    clashes: list[Clash] = []
+    conflicts: list[Conflict] = []
     for path in sorted({*sides[0], *sides[1], *sides[2]}):
         base, ours, theirs = (side.get(path) for side in sides)
-        merged = merge_file(path, base, ours, theirs, settle)
+        merged = merge_file(path, base, ours, theirs, resolve)
         _say_clashes(context, path, merged)
-        clashes += merged.clashes
+        conflicts += merged.conflicts
         if merged.data != ours:
             changes.append(FileChange(path, ours, merged.data))
-    return changes, clashes
+    return changes, conflicts
 
 
 def _write_desk(folder: str, files: Mapping[str, bytes | None]) -> None:
@@ -247,8 +249,8 @@ def _settler(if_taken: str | None, context: Surroundings) -> Settle:
     if if_taken or not context.interactive:
         return by_option
 
-    def asked(path: str, clash: Clash) -> str:
-        context.say(f"{BOLD}{path}{OFF}: both sides changed {clash_text(clash)}")
+    def asked(path: str, conflict: Conflict) -> str:
+        context.say(f"{BOLD}{path}{OFF}: both sides changed {clash_text(conflict)}")
         answer = context.ask("Whose? [o: ours, t: theirs, Enter: leave it]").lower()[:1]
         return {"o": "ours", "t": "theirs"}.get(answer, "")
 
@@ -258,7 +260,7 @@ def _settler(if_taken: str | None, context: Surroundings) -> Settle:
 def _by_preference(if_taken: str | None) -> Settle:
     """By ``--if-taken``: ``house`` takes theirs in what belongs to the house, ours elsewhere."""
 
-    def by_option(path: str, clash: Clash) -> str:
+    def by_option(path: str, conflict: Conflict) -> str:
         if if_taken != HOUSE:
             return {"keep": "ours", "replace": "theirs"}.get(if_taken or "", "")
         folder = path.split("/", 1)[0]
@@ -317,8 +319,8 @@ def _scheme(data: bytes | None, path: str, name: str, app: Any) -> Scheme:
 
 
 def _say_clashes(context: Surroundings, path: str, merged: FileMerge) -> None:
-    for clash in merged.clashes:
-        context.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
+    for conflict in merged.conflicts:
+        context.warn(f"olive-compass: {path}: both sides changed {clash_text(conflict)}")
 
 
 def _stage(root: str, number: int, path: str) -> bytes | None:

@@ -6,7 +6,7 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
-from olive_compass.cli.intake.reading import Said, read_for
+from olive_compass.cli.intake.reading import ReadingOptions, read_for
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -110,7 +110,9 @@ def keymaps_of(at: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] 
     return [(Keymap(a.stack(n), at.keyboard), Keymap(b.stack(n), at.keyboard)) for n in apps]
 
 
-def with_listing(said: Said, at: Desk, context: Surroundings, one: Side, other: Side) -> Side:
+def with_listing(
+    said: ReadingOptions, at: Desk, context: Surroundings, one: Side, other: Side
+) -> Side:
     """``one`` where it is a listing's file: another version of the application of ``other``."""
     if not isinstance(one.what, str):
         return one

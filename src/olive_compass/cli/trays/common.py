@@ -11,7 +11,7 @@ from olive_compass.core.apps.trays import PARTING, PREFIX, Tray
 from olive_compass.core.plain import one_line
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.trays import verdicts
-from olive_compass.core.trays.verdicts import Said
+from olive_compass.core.trays.verdicts import Remark
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.errors import UserError
@@ -77,7 +77,7 @@ def item(app: App, tray: Tray | None, given: str, context: Surroundings) -> str:
     return pick.command(app, given, context).id
 
 
-def said_text(app: App, tray: Tray, said: Said) -> str:
+def said_text(app: App, tray: Tray, said: Remark) -> str:
     """What is to be said of an item, in a sentence."""
     title = app.shown(said.item)
     texts = {
@@ -94,7 +94,7 @@ def said_text(app: App, tray: Tray, said: Said) -> str:
     return texts[said.what]
 
 
-def way_out(app: App, said: Said) -> str:
+def way_out(app: App, said: Remark) -> str:
     """What to do where something stands against an item."""
     if said.what == verdicts.ICON:
         return f"If it has one: olive-compass app mark {app.name} {said.item} --add icon"

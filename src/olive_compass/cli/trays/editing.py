@@ -24,7 +24,7 @@ from olive_compass.core.changes.change import Change, Refusal
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.plain import one_line
 from olive_compass.core.schemes.layers import PROJECT
-from olive_compass.core.trays.verdicts import THERE, Said
+from olive_compass.core.trays.verdicts import THERE, Remark
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.tray_file import tray_path
@@ -196,7 +196,7 @@ def _there(app: App, tray: Tray, change: Change) -> str:
     """That all that was to be put on stands there, ``""`` where it does not."""
     if not change.already:
         return ""
-    there = (e for e in change.effects if isinstance(e, Said) and e.what == THERE)
+    there = (e for e in change.effects if isinstance(e, Remark) and e.what == THERE)
     return joined(said_text(app, tray, each) for each in there)
 
 
@@ -258,7 +258,7 @@ def _report(view: AppView, tray: Tray, change: Change) -> list[str]:
     lines = []
     for effect in change.effects:
         match effect:
-            case Said() as said:
+            case Remark() as said:
                 lines.append(f"{capital(said_text(app, tray, said))}.")
             case core.Over(layer):
                 lines.append(f"It is your own now; the one of the {layer} stays as it is.")
@@ -291,7 +291,7 @@ def refused(view: AppView, tray: Tray, refusal: Refusal) -> UserError | None:
         return UserError(
             f"{app.title} has {most} at most, and they are there; nothing was changed."
         )
-    if refusal.what == core.AGAINST and isinstance(about, Said):
+    if refusal.what == core.AGAINST and isinstance(about, Remark):
         says = f"{capital(said_text(app, tray, about))}; nothing was changed."
         return UserError(says, hint=way_out(app, about))
     if refusal.what == core.NOTHING_BELOW:

@@ -14,7 +14,7 @@ from olive_compass.core.apps.trays import PARTING, Tray
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.trays.filling import PINNED, Filled, filled
-from olive_compass.core.trays.verdicts import Said, kind_of_tray, of_item
+from olive_compass.core.trays.verdicts import Remark, kind_of_tray, of_item
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.tray_file import table_of, tray_path
@@ -99,7 +99,7 @@ def show_tray(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _as_json(app: App, now: tuple[Filled, ...], said: list[Said]) -> dict[str, Any]:
+def _as_json(app: App, now: tuple[Filled, ...], said: list[Remark]) -> dict[str, Any]:
     return {
         "filled": [
             {
@@ -154,7 +154,7 @@ def _print_group(
     tray: Tray,
     title: str,
     items: tuple[str, ...],
-    said: list[Said],
+    said: list[Remark],
     wide: int,
 ) -> None:
     """The items of a group under its title: the menu and the keys that each has besides."""

@@ -11,12 +11,12 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.trays import editing
 from olive_compass.core.trays.counting import below, counting, read_place
-from olive_compass.core.trays.verdicts import THERE, Said, kind_of_tray, of_new_item
+from olive_compass.core.trays.verdicts import THERE, Remark, kind_of_tray, of_new_item
 from olive_compass.structs import replace
 
 #: What cannot be: an edit that its tray does not allow (``about`` says why), a kind that the application
 #: does not have (``about``: those it has), one tray more of a kind than there can be, an item that stands
-#: against it (``about``: a ``Said``), and a tray that no other layer has.
+#: against it (``about``: a ``Remark``), and a tray that no other layer has.
 WRONG, NO_KIND, TOO_MANY, AGAINST, NOTHING_BELOW = (
     "wrong",
     "no-kind",
@@ -176,7 +176,7 @@ def _kind_refused(view: AppView, request: EditTray, kind: TrayKind) -> Refusal |
     return None
 
 
-def _said(view: AppView, request: EditTray) -> Iterable[Said]:
+def _said(view: AppView, request: EditTray) -> Iterable[Remark]:
     """What is to be said of the items that are put on."""
     if not isinstance(request.edit, Add):
         return
@@ -189,7 +189,7 @@ def _said(view: AppView, request: EditTray) -> Iterable[Said]:
                 tray = editing.add(tray, [item])
 
 
-def _after(view: AppView, request: EditTray, said: tuple[Said, ...]) -> Tray:
+def _after(view: AppView, request: EditTray, said: tuple[Remark, ...]) -> Tray:
     """The tray after the edit. Raises ``ValueError``."""
     tray = request.tray
     match request.edit:

@@ -13,7 +13,7 @@ from olive_compass.core.apps.app import LICENCE, WITHDRAWN, App, Command
 from olive_compass.core.effort.reach import Effort, distance, run_effort
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.keys.kinds import Asked, Broken, kind_of
+from olive_compass.core.keys.kinds import Broken, StrokeQuery, kind_of
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run, Stroke
@@ -127,7 +127,7 @@ def broken_rules(
         takes = "no sequences" if most == 1 else f"sequences of at most {most} strokes"
         yield Broken(rule="longest-sequence", why=f"it takes {takes}, and {trigger} has {count}")
     for stroke in trigger.strokes:
-        asked = Asked(
+        asked = StrokeQuery(
             stroke=stroke,
             alone=count == 1,
             modes=modes,

@@ -36,7 +36,7 @@ class Meaning(Struct, frozen=True, kw_only=True):
 
 
 #: A press, and what it starts.
-Told = tuple[Press, Meaning]
+AppReport = tuple[Press, Meaning]
 
 
 class Friends(Struct, frozen=True):
@@ -71,9 +71,9 @@ if TYPE_CHECKING:
     class Memory(Protocol):
         """What applications told at an earlier time, where it cannot have changed since."""
 
-        def find(self, app: str, purposes: Purposes) -> "list[Told] | None": ...
+        def find(self, app: str, purposes: Purposes) -> "list[AppReport] | None": ...
 
-        def keep(self, app: str, told: "list[Told]") -> None: ...
+        def keep(self, app: str, told: "list[AppReport]") -> None: ...
 
 
 class Keymaps(Mapping[str, Keymap]):
@@ -106,9 +106,9 @@ class Across:
         self.keymaps = keymaps
         self.purposes = purposes
         self._memory = memory
-        self._told: dict[str, list[Told]] = {}
+        self._told: dict[str, list[AppReport]] = {}
 
-    def told(self, app: str) -> list[Told]:
+    def told(self, app: str) -> list[AppReport]:
         """What an application tells the others: its presses that mean something to them."""
         if app not in self._told:
             found = self._memory.find(app, self.purposes) if self._memory else None

@@ -14,7 +14,7 @@ MISSING: Any = None
 ANSWERS = ("keep", "replace", "house")
 
 
-class Clash(Struct, frozen=True, kw_only=True):
+class Conflict(Struct, frozen=True, kw_only=True):
     """A decision that both sides changed, each in its own way. None: that side has none. ``path`` is the file
     that it is in."""
 
@@ -29,35 +29,35 @@ class Merged(Struct, frozen=True):
     """The merged decisions, and those that clash: they stand as ours have them."""
 
     values: dict[Any, Any]
-    clashes: tuple[Clash, ...]
+    conflicts: tuple[Conflict, ...]
 
 
 def merge(
     base: Mapping[Any, Any],
     ours: Mapping[Any, Any],
     theirs: Mapping[Any, Any],
-    settle: Callable[[Clash], str] = lambda clash: "",
+    resolve: Callable[[Conflict], str] = lambda conflict: "",
     unit: Callable[[Any], Hashable] = lambda key: None,
     exclusive: bool = False,
 ) -> Merged:
     """The decisions of both sides.
 
-    ``settle`` says ``ours`` or ``theirs`` of a clash, ``""``: it stays one. Keys of one ``unit`` belong together:
+    ``resolve`` says ``ours`` or ``theirs`` of a clash, ``""``: it stays one. Keys of one ``unit`` belong together:
     where one side took all of them out and the other changed some, that is one clash, settled for all of them;
     with ``exclusive`` also where each side changed the unit to other keys of it.
     Order: as ours, what only theirs has after it.
     """
     values: dict[Any, Any] = {}
-    clashes: list[Clash] = []
+    conflicts: list[Conflict] = []
 
-    def chosen(clash: Clash) -> Any:
-        side = settle(clash)
+    def chosen(conflict: Conflict) -> Any:
+        side = resolve(conflict)
         if not side:
-            clashes.append(clash)
-        return clash.theirs if side == "theirs" else clash.ours
+            conflicts.append(conflict)
+        return conflict.theirs if side == "theirs" else conflict.ours
 
     torn = _torn(base, ours, theirs, unit, exclusive)
-    decided = {key: chosen(clash) for key, clash in torn.items()}
+    decided = {key: chosen(conflict) for key, conflict in torn.items()}
     for key in dict.fromkeys((*ours, *theirs)):
         old, a, b = base.get(key), ours.get(key), theirs.get(key)
         if (group := unit(key)) in decided:
@@ -67,10 +67,10 @@ def merge(
         elif a == old:
             value = b
         else:
-            value = chosen(Clash(key=key, base=old, ours=a, theirs=b))
+            value = chosen(Conflict(key=key, base=old, ours=a, theirs=b))
         if value is not MISSING:
             values[key] = value
-    return Merged(values, tuple(clashes))
+    return Merged(values, tuple(conflicts))
 
 
 def _torn(
@@ -79,7 +79,7 @@ def _torn(
     theirs: Mapping[Any, Any],
     unit: Callable[[Any], Hashable],
     exclusive: bool,
-) -> dict[Hashable, Clash]:
+) -> dict[Hashable, Conflict]:
     """The units that one side took out as a whole, and the other changed; or (``exclusive``) that each changed
     to other keys."""
     sides: list[dict[Hashable, dict[Any, Any]]] = []
@@ -98,7 +98,7 @@ def _torn(
         gone = (a is None) != (b is None) and (b if a is None else a) != old
         apart = exclusive and a and b and old not in (a, b) and set(a) != set(b)
         if gone or apart:
-            found[group] = Clash(key=group, base=old, ours=a, theirs=b)
+            found[group] = Conflict(key=group, base=old, ours=a, theirs=b)
     return found
 
 

@@ -6,7 +6,7 @@ from olive_compass.core.apps.trays import PARTING, Group, Tray
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.trays.editing import parted
-from olive_compass.core.trays.verdicts import THERE, Said, of_new_item
+from olive_compass.core.trays.verdicts import THERE, Remark, of_new_item
 from olive_compass.structs import replace
 
 #: Why an item does not come along.
@@ -20,7 +20,7 @@ class Left(Struct, frozen=True, kw_only=True):
     item: str
     why: str
     about: str = ""
-    said: Said | None = None
+    said: Remark | None = None
 
 
 class Carried(Struct, frozen=True):

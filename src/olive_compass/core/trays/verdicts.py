@@ -16,7 +16,7 @@ AGAINST = (UNKNOWN, REFUSED, ICON, FULL, ITSELF)
 THERE, ONE_PRESS, WITHDRAWN, UNAVAILABLE = "there", "one-press", "withdrawn", "unavailable"
 
 
-class Said(Struct, frozen=True):
+class Remark(Struct, frozen=True):
     """Something to be said of ``item`` on a tray: what (one of the words above), and what it is about:
     the reason, the group, the key, the licence or the figure."""
 
@@ -34,40 +34,40 @@ def kind_of_tray(app: App, tray: Tray) -> TrayKind:
     return app.rules.trays.get(tray.kind, TrayKind(name=tray.kind))
 
 
-def of_new_item(keymap: Keymap, tray: Tray, item: str) -> Iterator[Said]:
+def of_new_item(keymap: Keymap, tray: Tray, item: str) -> Iterator[Remark]:
     """What is to be said of ``item`` before it is put on ``tray``."""
     yield from of_item(keymap, tray, item)
     kind = kind_of_tray(keymap.app, tray)
     group = tray.group_of(item)
     if group is not None:
-        yield Said(item, THERE, group)
+        yield Remark(item, THERE, group)
     elif kind.items and len(tray.items) >= kind.items:
-        yield Said(item, FULL, str(kind.items))
+        yield Remark(item, FULL, str(kind.items))
 
 
-def of_item(keymap: Keymap, tray: Tray, item: str) -> Iterator[Said]:
+def of_item(keymap: Keymap, tray: Tray, item: str) -> Iterator[Remark]:
     """What is to be said of ``item`` as one that stands on ``tray``."""
     app = keymap.app
     kind = kind_of_tray(app, tray)
     known = app.catalogue.by_id.get(item)
     if known is None:
         # Of what is not there nothing more can be said.
-        yield Said(item, UNKNOWN)
+        yield Remark(item, UNKNOWN)
         return
     if item == tray.id or _opens(app, item, tray.id):
-        yield Said(item, ITSELF)
+        yield Remark(item, ITSELF)
     if item in kind.refuses:
-        yield Said(item, REFUSED, kind.refuses[item])
+        yield Remark(item, REFUSED, kind.refuses[item])
     if kind.icons and not known.marks.icon and known.kind not in ("macro", "tray"):
-        yield Said(item, ICON)
+        yield Remark(item, ICON)
     if known.marks.withdrawn:
-        yield Said(item, WITHDRAWN)
+        yield Remark(item, WITHDRAWN)
     elif known.marks.never:
-        yield Said(item, UNAVAILABLE, "it is never enabled")
+        yield Remark(item, UNAVAILABLE, "it is never enabled")
     elif app.why_absent(known):
-        yield Said(item, UNAVAILABLE, f"it needs “{known.marks.needs}”")
+        yield Remark(item, UNAVAILABLE, f"it needs “{known.marks.needs}”")
     if press := one_press(keymap, item):
-        yield Said(item, ONE_PRESS, press)
+        yield Remark(item, ONE_PRESS, press)
 
 
 def one_press(keymap: Keymap, item: str) -> str:

@@ -18,7 +18,7 @@ from olive_compass.core.schemes.free import BANKS, BEGINS, FREE, TAKEN, banks, s
 from olive_compass.core.schemes.layers import MENUS
 from olive_compass.core.schemes.view import View
 from olive_compass.core.worth.model import Times, press_cost
-from olive_compass.core.worth.solving import Wish, apart, cheapest
+from olive_compass.core.worth.solving import Demand, apart, cheapest
 
 #: The keys that hold: alone they start nothing, but where they are tapped.
 _MODIFIER_KEYS = frozenset(key for keys in HOLDERS.values() for key in keys)
@@ -31,25 +31,25 @@ class Timed(Struct, frozen=True):
     trigger: Run
 
 
-def least(view: View, wishes: Sequence[Wish], now: Sequence[float], times: Times) -> float:
-    """The seconds a week below which no keys for all of ``wishes`` together can come.
+def least(view: View, demands: Sequence[Demand], now: Sequence[float], times: Times) -> float:
+    """The seconds a week below which no keys for all of ``demands`` together can come.
 
     ``now`` is what one use of each takes as things are, which is what it takes where no key is quicker.
     """
-    if not wishes:
+    if not demands:
         return 0.0
     tree = view.app.modes
-    modes = tuple(frozenset(tree.inside(wish.command.modes or (ROOT,))) for wish in wishes)
+    modes = tuple(frozenset(tree.inside(demand.command.modes or (ROOT,))) for demand in demands)
     every = _every_stroke(view, times)
     otherwise = min(_beside_strokes(view, every, times), default=float("inf"))
     # The others can take so many keys from a command and no more.
-    open_ = {each: _quickest(view, every, each, len(wishes)) for each in set(modes)}
+    open_ = {each: _quickest(view, every, each, len(demands)) for each in set(modes)}
     places = {run: n for n, run in enumerate({t.trigger for own in open_.values() for t in own})}
-    table = [[float("inf")] * len(places) for _ in wishes]
-    for row, wish, inside in zip(table, wishes, modes, strict=True):
+    table = [[float("inf")] * len(places) for _ in demands]
+    for row, demand, inside in zip(table, demands, modes, strict=True):
         for timed in open_[inside]:
-            row[places[timed.trigger]] = wish.a_week * timed.seconds
-    alone = [w.a_week * min(each, otherwise) for w, each in zip(wishes, now, strict=True)]
+            row[places[timed.trigger]] = demand.a_week * timed.seconds
+    alone = [w.a_week * min(each, otherwise) for w, each in zip(demands, now, strict=True)]
     # Where modes exclude each other, as many commands may have one key as there are modes.
     return cheapest(table, alone, apart(modes))[1]
 

@@ -22,7 +22,7 @@ SMALL = 15_000
 PATIENCE = 3.0
 
 
-class Wish(Struct, frozen=True):
+class Demand(Struct, frozen=True):
     """A command that is to have a key, how often a week it is used, and what one use takes now on the
     average, in seconds (None: its menu)."""
 
@@ -32,14 +32,14 @@ class Wish(Struct, frozen=True):
 
 
 class Pairs(Struct, frozen=True, kw_only=True):
-    """Each wish with each trigger: what it costs, in seconds a week, with what speaks for and against the
+    """Each demand with each trigger: what it costs, in seconds a week, with what speaks for and against the
     trigger (``cost``; infinite: it cannot be), and what its presses take (``seconds``).
 
-    ``now`` is what each wish takes as things are, ``alone`` what that counts as beside ``cost``: never less
+    ``now`` is what each demand takes as things are, ``alone`` what that counts as beside ``cost``: never less
     than a key that is quicker, whatever speaks against it.
     """
 
-    wishes: tuple[Wish, ...]
+    demands: tuple[Demand, ...]
     runs: tuple[Run, ...]
     cost: Any
     seconds: Any
@@ -51,7 +51,7 @@ class Pairs(Struct, frozen=True, kw_only=True):
 
 
 def solve(pairs: Pairs) -> dict[int, int]:
-    """The cheapest assignment: the number of a trigger for that of a wish."""
+    """The cheapest assignment: the number of a trigger for that of a demand."""
     if any(not a & b for a, b in combinations(set(pairs.modes), 2)):
         rows, columns = pairs.cost.shape
         if rows * min(rows, columns) <= SMALL:
@@ -95,7 +95,7 @@ def programme(pairs: Pairs) -> dict[int, int] | None:
     from scipy.optimize import Bounds, LinearConstraint, milp
     from scipy.sparse import lil_matrix
 
-    rows = len(pairs.wishes)
+    rows = len(pairs.demands)
     # The others can take so many triggers from a command and no more: one of its cheapest is left.
     order = np.argsort(pairs.cost, axis=1, kind="stable")[:, :rows]
     places = [
@@ -152,7 +152,7 @@ def judged(
     view: View, pairs: Pairs, i: int, j: int, scheme: Scheme | None, effects: bool = True
 ) -> Verdict:
     """What stands against a pair: a key that takes the place of others is never one too many."""
-    command = pairs.wishes[i].command
+    command = pairs.demands[i].command
     modes = command.modes or (ROOT,)
     found = verdict(view, command, pairs.runs[j], modes, scheme, effects=effects)
     return without_full(found, scheme) if pairs.had[i] else found

@@ -29,7 +29,7 @@ from olive_compass.core.schemes.view import View
 from olive_compass.core.worth.least import least
 from olive_compass.core.worth.model import Times, menu_cost, press_cost
 from olive_compass.core.worth.savings_of_keys import pressable
-from olive_compass.core.worth.solving import Pairs, Wish, forbidden, judged, solve
+from olive_compass.core.worth.solving import Demand, Pairs, forbidden, judged, solve
 from olive_compass.structs import replace
 
 #: What lying side by side with a sibling that gets its key in the same plan is worth, in home strokes. It is
@@ -103,7 +103,7 @@ class Plan(Struct, frozen=True, kw_only=True):
 
 def suggest(
     view: View,
-    wishes: Iterable[Wish],
+    demands: Iterable[Demand],
     times: Times,
     hand: str = "",
     moves: bool = False,
@@ -115,7 +115,7 @@ def suggest(
     What stands against a pair, by its verdict, takes it out of the plan; so does what stands against it
     once all of the plan is there.
     """
-    wanted, left = _with_a_chance(view, wishes, moves, scheme)
+    wanted, left = _with_a_chance(view, demands, moves, scheme)
     pairs = _pairs(view, wanted, times, hand)
     stopped: dict[int, str] = {}
     chosen: dict[int, int] = {}
@@ -136,7 +136,7 @@ def suggest(
         float(pairs.seconds[i, chosen[i]]) if i in chosen else now
         for i, now in enumerate(pairs.now)
     )
-    each_now = [_now(view, wish, times) for wish in wanted]
+    each_now = [_now(view, demand, times) for demand in wanted]
     return Plan(
         suggestions=tuple(_suggestion(pairs, i, j) for i, j in sorted(chosen.items())),
         left=(*left, *_left(pairs, chosen, stopped)),
@@ -148,18 +148,18 @@ def suggest(
 
 
 def _with_a_chance(
-    view: View, wishes: Iterable[Wish], moves: bool, scheme: Scheme | None
-) -> tuple[tuple[Wish, ...], list[LeftOut]]:
+    view: View, demands: Iterable[Demand], moves: bool, scheme: Scheme | None
+) -> tuple[tuple[Demand, ...], list[LeftOut]]:
     """The wishes that a plan may give a key, and the others."""
     wanted, left = [], []
-    for wish in wishes:
-        has = live_triggers(view.keymap, wish.command.id)
+    for demand in demands:
+        has = live_triggers(view.keymap, demand.command.id)
         if has and not moves:
-            left.append(LeftOut(wish.command, HAS_KEY, has))
-        elif has and scheme and (why := _keys_stay(view, wish.command, scheme, has)):
-            left.append(LeftOut(wish.command, why, has))
+            left.append(LeftOut(demand.command, HAS_KEY, has))
+        elif has and scheme and (why := _keys_stay(view, demand.command, scheme, has)):
+            left.append(LeftOut(demand.command, why, has))
         else:
-            wanted.append(wish)
+            wanted.append(demand)
     return tuple(wanted), left
 
 
@@ -203,14 +203,14 @@ def _in_the_way(
         return []
     after = scheme
     for i, j in chosen.items():
-        command = pairs.wishes[i].command
+        command = pairs.demands[i].command
         modes = command.modes or (ROOT,)
         instead = bool(pairs.had[i])
         after = give(after, command.id, pairs.runs[j], modes, instead=instead)
     there = View(view.stack.with_scheme(after), view.keyboard, view.weights, view.hand, view.across)
     bad = [
         (i, j)
-        for i, j in sorted(chosen.items(), key=lambda pair: -pairs.wishes[pair[0]].a_week)
+        for i, j in sorted(chosen.items(), key=lambda pair: -pairs.demands[pair[0]].a_week)
         if not judged(there, pairs, i, j, after, effects=False).clean
         or _has_more(there, pairs, i, j)
     ]
@@ -221,48 +221,48 @@ def _in_the_way(
 
 def _has_more(there: View, pairs: Pairs, i: int, j: int) -> bool:
     """Whether a command has other keys besides that of the plan: some that came to light by it."""
-    live = live_triggers(there.keymap, pairs.wishes[i].command.id)
+    live = live_triggers(there.keymap, pairs.demands[i].command.id)
     return bool(set(live) - {pairs.runs[j]})
 
 
-def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str) -> Pairs:
+def _pairs(view: View, demands: tuple[Demand, ...], times: Times, hand: str) -> Pairs:
     import numpy as np
 
     tree = view.app.modes
-    modes = tuple(frozenset(tree.inside(w.command.modes or (ROOT,))) for w in wishes)
+    modes = tuple(frozenset(tree.inside(w.command.modes or (ROOT,))) for w in demands)
     free = {inside: _free_in(view, inside) for inside in set(modes)}
-    runs = _worth_trying(view, {run for found in free.values() for run in found}, wishes, hand)
+    runs = _worth_trying(view, {run for found in free.values() for run in found}, demands, hand)
     places = {run: n for n, run in enumerate(runs)}
     press = {
         run: press_cost(view.keyboard, run, times, view.weights, view.hand).seconds for run in runs
     }
-    cost = np.full((len(wishes), len(runs)), np.inf)
-    seconds = np.full((len(wishes), len(runs)), np.inf)
+    cost = np.full((len(demands), len(runs)), np.inf)
+    seconds = np.full((len(demands), len(runs)), np.inf)
     offers: dict[tuple[int, int], Offer] = {}
     alone, now = [], []
-    had = tuple(live_triggers(view.keymap, wish.command.id) for wish in wishes)
-    for i, wish in enumerate(wishes):
+    had = tuple(live_triggers(view.keymap, demand.command.id) for demand in demands)
+    for i, demand in enumerate(demands):
         habit = times.learn / SPREAD if had[i] else 0.0
-        now.append(wish.a_week * _now(view, wish, times))
-        for offer in _offers(view, wish.command, free[modes[i]] & places.keys()):
-            takes = wish.a_week * press[offer.trigger]
+        now.append(demand.a_week * _now(view, demand, times))
+        for offer in _offers(view, demand.command, free[modes[i]] & places.keys()):
+            takes = demand.a_week * press[offer.trigger]
             # A key that costs more than it saves is no suggestion, whatever speaks for it.
             if now[i] - takes <= habit:
                 continue
             j = places[offer.trigger]
             seconds[i, j] = takes
-            liking = wish.a_week * times.key * offer.liking / times.strokes
+            liking = demand.a_week * times.key * offer.liking / times.strokes
             cost[i, j] = takes + habit + liking
             offers[i, j] = offer
         if had[i]:
-            liking = _liking(view, wish, times)
-            alone.append(now[i] + wish.a_week * times.key * liking / times.strokes)
+            liking = _liking(view, demand, times)
+            alone.append(now[i] + demand.a_week * times.key * liking / times.strokes)
             continue
         # What speaks against a key that saves time is no reason to have none.
         dearest = float(np.max(cost[i], where=np.isfinite(cost[i]), initial=0.0))
         alone.append(max(now[i], dearest + 1e-6))
     return Pairs(
-        wishes=wishes,
+        demands=demands,
         runs=runs,
         cost=cost,
         seconds=seconds,
@@ -274,11 +274,11 @@ def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str) -> Pai
     )
 
 
-def _liking(view: View, wish: Wish, times: Times) -> float:
+def _liking(view: View, demand: Demand, times: Times) -> float:
     """What speaks for (below 0) and against the quickest key that a command has, in home strokes."""
-    has = pressable(view, view.keymap, wish.command.id)
+    has = pressable(view, view.keymap, demand.command.id)
     quickest = min(
-        _offers(view, wish.command, has),
+        _offers(view, demand.command, has),
         key=lambda each: (
             press_cost(view.keyboard, each.trigger, times, view.weights, view.hand).seconds
         ),
@@ -287,12 +287,12 @@ def _liking(view: View, wish: Wish, times: Times) -> float:
     return quickest.liking if quickest else 0.0
 
 
-def _now(view: View, wish: Wish, times: Times) -> float:
+def _now(view: View, demand: Demand, times: Times) -> float:
     """What one use takes: by the best of its keys or its menu, or as it was counted where it has no key."""
-    menu = menu_cost(view.app, wish.command.id, times).seconds
-    has = pressable(view, view.keymap, wish.command.id)
+    menu = menu_cost(view.app, demand.command.id, times).seconds
+    has = pressable(view, view.keymap, demand.command.id)
     if not has:
-        return menu if wish.now is None else wish.now
+        return menu if demand.now is None else demand.now
     keys = (press_cost(view.keyboard, run, times, view.weights, view.hand) for run in has)
     return min([menu, *(each.seconds for each in keys)])
 
@@ -304,13 +304,13 @@ def _free_in(view: View, inside: frozenset[str]) -> set[Run]:
 
 
 def _worth_trying(
-    view: View, free: set[Run], wishes: tuple[Wish, ...], hand: str
+    view: View, free: set[Run], demands: tuple[Demand, ...], hand: str
 ) -> tuple[Run, ...]:
     """The free triggers that nothing in themselves stands against; with ``hand``, which it does alone."""
     runs = sorted(free, key=str)
-    if wishes:
+    if demands:
         # What stands against a trigger itself is asked once, not for every command.
-        first = wishes[0].command
+        first = demands[0].command
         modes = first.modes or (ROOT,)
         runs = [run for run in runs if not in_itself(view, first, run, modes).of_trigger]
     if hand:
@@ -360,20 +360,20 @@ def _beside(view: View, one: Run, other: Run) -> bool:
 
 
 def _family(pairs: Pairs, i: int, k: int) -> bool:
-    one, other = pairs.wishes[i].command, pairs.wishes[k].command
+    one, other = pairs.demands[i].command, pairs.demands[k].command
     return bool(one.menu) and one.menu == other.menu
 
 
 def _bonus(pairs: Pairs, i: int, k: int, times: Times) -> float:
     """What it is worth a week that two siblings lie side by side."""
-    often = min(pairs.wishes[i].a_week, pairs.wishes[k].a_week)
+    often = min(pairs.demands[i].a_week, pairs.demands[k].a_week)
     return often * times.key * SIDE_BY_SIDE / times.strokes
 
 
 def _cost(view: View, pairs: Pairs, chosen: Mapping[int, int], times: Times) -> float:
     """What a plan costs with all that speaks for and against its keys."""
     total = 0.0
-    for i in range(len(pairs.wishes)):
+    for i in range(len(pairs.demands)):
         j = chosen.get(i)
         total += pairs.alone[i] if j is None else float(pairs.cost[i, j])
     for i, k in combinations(chosen, 2):
@@ -424,12 +424,12 @@ def _neighbours(pairs: Pairs, chosen: dict[int, int]) -> Iterable[dict[int, int]
 
 
 def _suggestion(pairs: Pairs, i: int, j: int) -> Suggestion:
-    wish = pairs.wishes[i]
+    demand = pairs.demands[i]
     saves = pairs.now[i] - float(pairs.seconds[i, j])
     return Suggestion(
-        command=wish.command,
+        command=demand.command,
         trigger=pairs.runs[j],
-        a_week=wish.a_week,
+        a_week=demand.a_week,
         saves=saves,
         offer=pairs.offers[i, j],
         had=pairs.had[i],
@@ -437,12 +437,12 @@ def _suggestion(pairs: Pairs, i: int, j: int) -> Suggestion:
 
 
 def _left(pairs: Pairs, chosen: Mapping[int, int], stopped: Mapping[int, str]) -> Iterable[LeftOut]:
-    for i, wish in enumerate(pairs.wishes):
+    for i, demand in enumerate(pairs.demands):
         if i in chosen:
             continue
         if i in stopped:
-            yield LeftOut(wish.command, stopped[i], pairs.had[i])
+            yield LeftOut(demand.command, stopped[i], pairs.had[i])
         elif pairs.had[i]:
-            yield LeftOut(wish.command, NO_BETTER, pairs.had[i])
+            yield LeftOut(demand.command, NO_BETTER, pairs.had[i])
         else:
-            yield LeftOut(wish.command, MENU if len(pairs.runs) else NONE_FREE)
+            yield LeftOut(demand.command, MENU if len(pairs.runs) else NONE_FREE)

@@ -14,7 +14,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.layers import LAYERS
-from olive_compass.core.sharing.cross_app import Meaning, Told
+from olive_compass.core.sharing.cross_app import AppReport, Meaning
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.desk.storage.kept import Kept
 
@@ -28,7 +28,7 @@ class Memory:
         self._kept = kept
         self._altered = altered
 
-    def find(self, app: str, purposes: Purposes) -> list[Told] | None:
+    def find(self, app: str, purposes: Purposes) -> list[AppReport] | None:
         """What the application told, None where that is not kept or may have changed."""
         if app in self._altered:
             return None
@@ -38,7 +38,7 @@ class Memory:
         except (KeyError, TypeError, ValueError, TriggerError):
             return None
 
-    def keep(self, app: str, told: list[Told]) -> None:
+    def keep(self, app: str, told: list[AppReport]) -> None:
         if app not in self._altered:
             self._kept.note(KIND, app, (), [_row(*each) for each in told])
 
@@ -58,7 +58,7 @@ def _row(press: Press, meaning: Meaning) -> dict[str, Any]:
     }
 
 
-def _told(row: dict[str, Any], purposes: Purposes) -> Told:
+def _told(row: dict[str, Any], purposes: Purposes) -> AppReport:
     about = dict(row)
     press = tuple((tuple(held), code) for held, code in about.pop("press"))
     claim = dict(about["claim"])

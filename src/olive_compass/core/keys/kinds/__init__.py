@@ -8,15 +8,15 @@ module whose kind is written with a prefix has the name of the prefix: ``wheel.p
 from functools import cache
 from importlib import import_module
 
-from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Sits, UnreadableError
+from olive_compass.core.keys.kinds.kind import Broken, Kind, Sits, StrokeQuery, UnreadableError
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.siblings import module_names
 
 __all__ = [
-    "Asked",
     "Broken",
     "Kind",
     "Sits",
+    "StrokeQuery",
     "UnreadableError",
     "kind_called",
     "kind_of",

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind
+from olive_compass.core.keys.kinds.kind import Broken, Kind, StrokeQuery
 from olive_compass.core.keys.names import NAMED_CODES, NAMED_KEYS
 from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
@@ -37,22 +37,22 @@ class Key(Kind):
             for held, code in keyboard.made(stroke).presses
         )
 
-    def broken(self, asked: Asked) -> Iterator[Broken]:
+    def broken(self, query: StrokeQuery) -> Iterator[Broken]:
         """What is judged is the press: Ctrl+# is Ctrl+Shift+3 where Shift and 3 make the sign."""
-        allowed, stroke = asked.allows.modifiers, asked.stroke
-        presses = asked.keyboard.made(stroke).presses
+        allowed, stroke = query.allows.modifiers, query.stroke
+        presses = query.keyboard.made(stroke).presses
         ways = [held for held, _ in presses]
         if allowed is not None:
-            known = set(asked.keyboard.main_resolved(allowed))
+            known = set(query.keyboard.main_resolved(allowed))
             if all(set(held) - known for held in ways):
                 wrong = min(set(ways[0]) - known)
                 yield Broken(rule="modifiers", why=f"it takes no {wrong} in a key")
         # Most applications take any key: what a press types need not be known there.
-        if asked.allows.plain_keys == "all" or not asked.alone:
+        if query.allows.plain_keys == "all" or not query.alone:
             return
-        if ways[0] and not self.types(stroke, asked.keyboard):
+        if ways[0] and not self.types(stroke, query.keyboard):
             return
-        if asked.allows.plain_keys == "none":
+        if query.allows.plain_keys == "none":
             yield Broken(
                 rule="plain-keys",
                 why=f"it accepts no key without a modifier, so {stroke} cannot be used",

@@ -62,7 +62,7 @@ class Broken(Struct, frozen=True, kw_only=True):
     nearest: tuple[str, ...] = ()
 
 
-class Asked(Struct, frozen=True, kw_only=True):
+class StrokeQuery(Struct, frozen=True, kw_only=True):
     """A stroke held against an application's rules: whether it is all of its trigger, the modes
     that are asked about, how many bearings each has, and on which keyboard."""
 
@@ -130,10 +130,10 @@ class Kind:
         """What a map of free triggers lists of this kind: the keys, by what holds them."""
         return {}
 
-    def broken(self, asked: Asked) -> Iterator[Broken]:
+    def broken(self, query: StrokeQuery) -> Iterator[Broken]:
         """The rules that the stroke breaks."""
-        if self.must_be_taken and self.name not in asked.allows.takes:
-            yield Broken(rule="takes", why=f"it takes no {self.plural}, and {asked.stroke} is one")
+        if self.must_be_taken and self.name not in query.allows.takes:
+            yield Broken(rule="takes", why=f"it takes no {self.plural}, and {query.stroke} is one")
 
 
 def twice(text: str) -> tuple[str, str]:

@@ -8,7 +8,14 @@ from collections.abc import Iterator
 from functools import cache
 from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Sits, UnreadableError, twice
+from olive_compass.core.keys.kinds.kind import (
+    Broken,
+    Kind,
+    Sits,
+    StrokeQuery,
+    UnreadableError,
+    twice,
+)
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
 
@@ -110,9 +117,9 @@ class Mouse(Kind):
         has = keyboard.controls("mouse") or BUTTONS
         return {"mouse": tuple(PREFIX + button for button in BUTTONS if button in has)}
 
-    def broken(self, asked: Asked) -> Iterator[Broken]:
-        yield from super().broken(asked)
-        if asked.alone and not asked.stroke.modifiers and asked.stroke.key == PREFIX + "main":
+    def broken(self, query: StrokeQuery) -> Iterator[Broken]:
+        yield from super().broken(query)
+        if query.alone and not query.stroke.modifiers and query.stroke.key == PREFIX + "main":
             yield Broken(
                 rule="takes", why="the main button alone points and draws, in every application"
             )

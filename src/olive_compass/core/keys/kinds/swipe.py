@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, UnreadableError
+from olive_compass.core.keys.kinds.kind import Broken, Kind, StrokeQuery, UnreadableError
 from olive_compass.core.keys.roses import bearing_name, bearings, nearest, read_bearing
 from olive_compass.core.keys.triggers import Run, Stroke
 
@@ -20,10 +20,10 @@ class Swipe(Kind):
             raise UnreadableError(f"“{text}” is no direction (N, NE, 045 and so on)")
         return PREFIX + bearing_name(bearing)
 
-    def broken(self, asked: Asked) -> Iterator[Broken]:
-        bearing = bearing_of(asked.stroke)
-        for mode in asked.modes if bearing is not None else ():
-            size = asked.rose(mode)
+    def broken(self, query: StrokeQuery) -> Iterator[Broken]:
+        bearing = bearing_of(query.stroke)
+        for mode in query.modes if bearing is not None else ():
+            size = query.rose(mode)
             if not size:
                 where = "" if mode == "everywhere" else f" in {mode}"
                 yield Broken(rule="swipes", why=f"it takes no swipes{where}", mode=mode)
