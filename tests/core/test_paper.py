@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.drawing.faces import Faces
 from olive_compass.drawing.key_caps import Piece, Trigger
-from olive_compass.drawing.leaves import PAPERS, Leaf, Paper, paper
+from olive_compass.drawing.pages import PAPERS, Page, Paper, paper
 from olive_compass.drawing.pdf_files import as_pdf
 from olive_compass.drawing.print_frame import LEADING, NOTE, Head
 from olive_compass.drawing.table_paper import Cell, Table
@@ -43,7 +43,7 @@ SHEETS = st.builds(paper, st.sampled_from(sorted(PAPERS)), st.booleans())
 Rectangle = tuple[float, float, float, float]
 
 
-def boxes(leaf: Leaf) -> list[Rectangle]:
+def boxes(leaf: Page) -> list[Rectangle]:
     """All that stands on a page but the letters and arrows of keys: left, top, right, bottom."""
     found = [
         (w.x, w.y, w.x + FACES.width(w.line, w.size, w.bold), w.y + w.size) for w in leaf.words
@@ -51,7 +51,7 @@ def boxes(leaf: Leaf) -> list[Rectangle]:
     return found + [(c.x, c.y, c.x + c.width, c.y + c.height) for c in leaf.caps]
 
 
-def assert_in_order(leaf: Leaf) -> None:
+def assert_in_order(leaf: Page) -> None:
     found = boxes(leaf)
     for left, top, right, bottom in found:
         assert left >= 0
@@ -70,7 +70,7 @@ def assert_in_order(leaf: Leaf) -> None:
         assert words.y + words.size <= cap.y + cap.height + HAIR
 
 
-def said(leaves: Sequence[Leaf]) -> str:
+def said(leaves: Sequence[Page]) -> str:
     """All letters of the pages, without the spaces."""
     lines = [w.line for leaf in leaves for w in leaf.words]
     lines += [c.words.line for leaf in leaves for c in leaf.caps if c.words]

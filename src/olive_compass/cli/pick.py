@@ -9,11 +9,11 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Scheme, to_write
+from olive_compass.counts import parse_count
 from olive_compass.desk.desk import PENDING, Desk, find_root
 from olive_compass.desk.storage.cache import cache_file
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
-from olive_compass.whole import whole
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable
@@ -139,10 +139,10 @@ def command(app: App, given: str, context: Surroundings) -> Command:
     if context.interactive:
         context.say(f"{says}:\n" + "\n".join(lines))
         answer = context.ask(f"Which one? [1-{len(some)}, Enter: none]")
-        if 1 <= whole(answer) <= len(some):
+        if 1 <= parse_count(answer) <= len(some):
             # Where the change has to be worked out again, nobody is asked again.
-            context.chosen[app.name, given] = some[whole(answer) - 1].id
-            return some[whole(answer) - 1]
+            context.chosen[app.name, given] = some[parse_count(answer) - 1].id
+            return some[parse_count(answer) - 1]
         raise UserError("No command was chosen; nothing was changed.")
     raise UserError(f"{says}:\n" + "\n".join(lines) + "\n", hint="Give the id of one.")
 

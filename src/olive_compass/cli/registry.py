@@ -13,7 +13,7 @@ from msgspec import Struct
 from olive_compass.cli import commands
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
-from olive_compass.siblings import module_names
+from olive_compass.modules import module_names
 
 #: The groups of commands, in the order in which the work goes.
 GROUPS = (

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from olive_compass.drawing.leaves import Arrow, Cap, Measure, Words
+from olive_compass.drawing.pages import Arrow, Cap, Measure, Words
 
 #: The height and the padding of a key, the space between two, and the height of a line of keys.
 CAP, PAD, GAP, LINE = 1.3, 0.3, 0.22, 1.55

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.drawing.faces import Faces
-from olive_compass.drawing.leaves import BASELINE, Arrow, Cap, Leaf, Words
+from olive_compass.drawing.pages import BASELINE, Arrow, Cap, Page, Words
 
 TONES = {
     "ink": (0.137, 0.153, 0.122),
@@ -18,7 +18,7 @@ TONES = {
 }
 
 
-def as_pdf(leaves: Sequence[Leaf], faces: Faces, title: str, listing: str = "") -> bytes:
+def as_pdf(leaves: Sequence[Page], faces: Faces, title: str, listing: str = "") -> bytes:
     """The pages as one PDF that holds its fonts, the same bytes each time; ``listing`` is what can be read back
     from it, as a table of text."""
     from reportlab import rl_config
@@ -40,7 +40,7 @@ def as_pdf(leaves: Sequence[Leaf], faces: Faces, title: str, listing: str = "") 
     return out.getvalue()
 
 
-def _draw(canvas: Any, leaf: Leaf, faces: Faces) -> None:
+def _draw(canvas: Any, leaf: Page, faces: Faces) -> None:
     top = leaf.height
     canvas.setLineWidth(0.5)
     for rule in leaf.rules:

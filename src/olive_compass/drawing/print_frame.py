@@ -5,7 +5,7 @@ from functools import partial
 
 from msgspec import Struct
 
-from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Rule, Words
+from olive_compass.drawing.pages import Arrow, Cap, Measure, Page, Paper, Rule, Words
 from olive_compass.drawing.text_metrics import CUT, wrapped_words
 from olive_compass.structs import replace
 
@@ -72,7 +72,7 @@ class Frame:
 
     def leaf(
         self, size: float, placed: Sequence[tuple[float, float, Piled]], number: int, of: int
-    ) -> Leaf:
+    ) -> Page:
         """A page with letters of that size: each thing with its place from the left margin and from the
         head, in ems."""
         words, caps, arrows, rules = [*self.head, *self.foot], [], [], []
@@ -115,7 +115,7 @@ class Frame:
                 )
             )
         rules.append(Rule(x=margin, y=self.top - 7, width=self.paper.inner, tone="accent"))
-        return Leaf(
+        return Page(
             width=self.paper.width,
             height=self.paper.height,
             words=tuple(words),

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from msgspec import Struct
 
 from olive_compass.drawing.key_caps import LINE, Trigger, put_keys, trigger_width
-from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Rule, Words
+from olive_compass.drawing.pages import Arrow, Cap, Measure, Page, Paper, Rule, Words
 from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, fitting, sizes
 from olive_compass.structs import replace
 
@@ -33,7 +33,7 @@ class Table(Struct, frozen=True):
 
 def laid_out(
     head: Head, table: Table, paper: Paper, measure: Measure, size: float = 0.0
-) -> list[Leaf]:
+) -> list[Page]:
     """The pages of a table: one, where all of it fits, else as few as ordinary letters need; ``size`` is
     that of the letters, 0: as large as can be."""
     frame = Frame(head, paper, measure)

@@ -18,7 +18,7 @@ from olive_compass.drawing.key_caps import (
     put_keys,
     trigger_width,
 )
-from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Words
+from olive_compass.drawing.pages import Arrow, Cap, Measure, Page, Paper, Words
 from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, fitting, sizes
 
 #: The smallest letters, in points, in which a sheet is made to fit one page; and those that say how many
@@ -77,7 +77,7 @@ def laid_out(
     paper: Paper,
     measure: Measure,
     options: SheetOptions | None = None,
-) -> list[Leaf]:
+) -> list[Page]:
     """The pages of a sheet: one, where all of it fits in letters that can be read; else as many as it
     takes."""
     frame = Frame(head, paper, measure)

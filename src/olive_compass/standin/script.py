@@ -11,9 +11,9 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.macros.document import described
 from olive_compass.core.wording import capital
+from olive_compass.counts import parse_count
 from olive_compass.standin.saying import FIRED, REMARK, TROUBLE, Line
 from olive_compass.standin.session import Session
-from olive_compass.whole import whole
 
 #: The orders, and what each does.
 ORDERS = {
@@ -57,7 +57,7 @@ def do_line(session: Session, text: str, origin: str = "the simulator") -> list[
         "menu": lambda: _start(session, rest, "menu"),
         "toolbar": lambda: _start(session, rest, "toolbar"),
         "answer": lambda: session.answer(rest),
-        "take": lambda: session.choose(whole(rest)),
+        "take": lambda: session.choose(parse_count(rest)),
         "mode": lambda: session.to_mode(rest),
         "select": lambda: session.select(_things(session, rest)),
         "record": lambda: session.record(rest or "recorded"),

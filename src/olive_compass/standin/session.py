@@ -24,6 +24,7 @@ from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, 
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.tally import Tally, join
 from olive_compass.core.wording import capital, counted
+from olive_compass.counts import parse_count
 from olive_compass.standin.saying import (
     ASKS,
     FIRED,
@@ -38,7 +39,6 @@ from olive_compass.standin.saying import (
 from olive_compass.standin.trays import OpenTray, listed, opened
 from olive_compass.standin.trays import pressed as on_tray
 from olive_compass.structs import replace
-from olive_compass.whole import whole
 
 
 class _Begun(Struct, frozen=True, kw_only=True):
@@ -104,7 +104,7 @@ class Session:
             assert self.question
             return [Line(ASKS, f"It still asks: {self.question.text} (Escape ends it)")]
         if self.choices:
-            number = 1 if str(run) == "Enter" else whole(str(run).removeprefix("Num"))
+            number = 1 if str(run) == "Enter" else parse_count(str(run).removeprefix("Num"))
             if 1 <= number <= len(self.choices):
                 return self.choose(number)
             # Anything else is pressed as if nothing had been offered.

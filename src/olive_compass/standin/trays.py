@@ -8,9 +8,9 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.trays.filling import filled
 from olive_compass.core.usage.tally import Tally
+from olive_compass.counts import parse_count
 from olive_compass.standin.saying import ASKS, REMARK, TROUBLE, Line
 from olive_compass.structs import replace
-from olive_compass.whole import whole
 
 
 class OpenTray(Struct, frozen=True, kw_only=True):
@@ -64,7 +64,7 @@ def pressed(app: App, open_: OpenTray, run: Run) -> Pressed:
         return Pressed(left=there, lines=(Line(ASKS, f"> {app.shown(items[there.at])}"),))
     if key == "Enter" and items:
         return Pressed(starts=items[open_.at])
-    number = whole(key.removeprefix("Num"))
+    number = parse_count(key.removeprefix("Num"))
     if 1 <= number <= len(items):
         return Pressed(starts=items[number - 1])
     if len(key) == 1 and key.isalpha():

@@ -17,10 +17,10 @@ from olive_compass.core.schemes.offers import Offer, offers
 from olive_compass.core.schemes.traits import not_assignable
 from olive_compass.core.usage.looking import Used, narrowed, used
 from olive_compass.core.wording import counted
+from olive_compass.counts import parse_count
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage import sitting
 from olive_compass.errors import UserError
-from olive_compass.whole import whole
 
 HELP = "1-3 takes a key that is offered; or type a key, ? presses one; k keyless, s skip, b back, q quit"
 
@@ -173,8 +173,8 @@ class _Conversation:
                 return "s"
             if answer.casefold() in ("b", "back", "q", "quit", "k", "keyless"):
                 return answer[0].casefold()
-            if answer.isdigit() and 1 <= whole(answer) <= len(found):
-                return str(found[whole(answer) - 1].trigger)
+            if answer.isdigit() and 1 <= parse_count(answer) <= len(found):
+                return str(found[parse_count(answer) - 1].trigger)
             if answer.casefold() in ("h", "help"):
                 context.say(f"{HELP}.")
                 continue

@@ -27,10 +27,10 @@ from olive_compass.core.schemes.holdings import given_up
 from olive_compass.core.schemes.objections import keyless, lacking, typing, unlisted
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
+from olive_compass.counts import parse_count
 from olive_compass.desk.desk import Desk, app_path, macro_path
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
-from olive_compass.whole import whole
 
 GROUP = "first steps"
 ORDER = 80
@@ -233,8 +233,8 @@ class _Asking:
                 return REPLACE
             if answer in ("s", SHARE) and shares:
                 return SHARE
-            if 1 <= whole(answer) <= len(best):
-                self.typed = replace(self.typed, key=str(best[whole(answer) - 1].trigger))
+            if 1 <= parse_count(answer) <= len(best):
+                self.typed = replace(self.typed, key=str(best[parse_count(answer) - 1].trigger))
                 return ""
             if answer in ("c", "choose"):
                 self.typed = replace(self.typed, key=self._another(view))

@@ -23,9 +23,9 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import capital, counted
+from olive_compass.counts import parse_count
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
-from olive_compass.whole import whole
 
 #: How many rows are shown to say whether they were understood.
 MOST_ROWS_SHOWN = 5
@@ -213,8 +213,8 @@ def _column(context: Surroundings, name: str, columns: Columns, field: str, widt
         answer = context.ask(f"Which column has {name}? [1 to {width}, {keep}]").strip()
         if not answer:
             return now
-        if 1 <= whole(answer) <= width:
-            return whole(answer)
+        if 1 <= parse_count(answer) <= width:
+            return parse_count(answer)
         context.say(f"There is no column “{answer}”.")
 
 

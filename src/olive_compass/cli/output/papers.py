@@ -15,9 +15,9 @@ from olive_compass.errors import UserError
 if TYPE_CHECKING:
     from olive_compass.drawing.faces import Faces
     from olive_compass.drawing.key_caps import Trigger
-    from olive_compass.drawing.leaves import Leaf, Paper
+    from olive_compass.drawing.pages import Page, Paper
 
-#: The papers that can be named (drawing/leaves.py has their sizes).
+#: The papers that can be named (drawing/pages.py has their sizes).
 PAPERS = ("a3", "a4", "a5", "a6", "letter", "tabloid")
 
 #: Letters that are smaller or larger than these are not for reading.
@@ -108,7 +108,7 @@ def wanted(args: Any, context: Surroundings) -> Wanted:
 
 def paper_of(asked: Wanted, usual: str, lying: bool = False) -> "Paper":
     """The paper that was asked for."""
-    from olive_compass.drawing.leaves import paper
+    from olive_compass.drawing.pages import paper
 
     return paper(asked.paper or usual, asked.landscape or lying)
 
@@ -149,7 +149,7 @@ def printed(trigger: Run, show: Callable[[Run], str], marks: tuple[str, ...] = (
 def write_pdf(
     into: Into,
     context: Surroundings,
-    leaves: Sequence["Leaf"],
+    leaves: Sequence["Page"],
     faces: "Faces",
     title: str,
     listing: str = "",

@@ -15,11 +15,11 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.presses import Physical
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
+from olive_compass.counts import parse_count
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 from olive_compass.standin.terminal import run
 from olive_compass.standin.terminal_keys import cannot_tell, stroke_of
-from olive_compass.whole import whole
 
 #: What stands for a press: by what it types, and by where the key sits.
 BY_SIGN, BY_PLACE = "?", "@?"
@@ -137,8 +137,8 @@ def _settled(context: Surroundings, read_as: Stroke) -> Stroke | None:
         answer = context.ask(f"Which is it? [Enter: {read_as}, {names}, a: press again, q: quit]")
         if not answer or answer == "1":
             return read_as
-        if 2 <= whole(answer) <= len(others) + 1:
-            return others[whole(answer) - 2]
+        if 2 <= parse_count(answer) <= len(others) + 1:
+            return others[parse_count(answer) - 2]
         if answer.casefold() in AGAIN:
             return None
         if answer.casefold() in QUIT:

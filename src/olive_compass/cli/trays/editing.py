@@ -120,7 +120,7 @@ def _place(app: App, tray: Tray, given: str) -> str:
 
 def _fill(given: list[str] | None) -> tuple[str, int]:
     from olive_compass.core.apps.trays import FILLS
-    from olive_compass.whole import whole
+    from olive_compass.counts import parse_count
 
     if not given:
         return "", 0
@@ -129,9 +129,9 @@ def _fill(given: list[str] | None) -> tuple[str, int]:
         raise UserError(
             f"A tray does not fill itself with “{what}”.", hint=f"{joined(FILLS)} it may."
         )
-    if whole(number) < 1:
+    if parse_count(number) < 1:
         raise UserError(f"“{number}” is no number of items.", hint="For example: --fill recent 10")
-    return what, whole(number)
+    return what, parse_count(number)
 
 
 def _make_kind(app: str) -> str:

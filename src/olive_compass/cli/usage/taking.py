@@ -24,6 +24,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, added, join, uses
 from olive_compass.core.usage.times import Order
 from olive_compass.core.wording import counted
+from olive_compass.counts import parse_count
 from olive_compass.desk import log_counting
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import tally_file
@@ -32,7 +33,6 @@ from olive_compass.desk.log_counting import Counted, Foreign, UnclearError
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
-from olive_compass.whole import whole
 
 #: The most times a week that anybody does one thing: a hundred thousand is three a second, all day.
 MOST_A_WEEK = 100_000
@@ -287,7 +287,7 @@ def _listed(
         if len(row) <= max(which, often) or not row[which]:
             continue
         command = _one_command(keymap.app, row[which], file, line)
-        if row[often] != "0" and not 0 < whole(row[often]) <= MOST_A_WEEK:
+        if row[often] != "0" and not 0 < parse_count(row[often]) <= MOST_A_WEEK:
             says = f"“{row[often][:40]}” is no number of times a week (at most {MOST_A_WEEK:,})"
             raise UserError(f"{says}; nothing was changed.", file=file, line=line)
         # Such a list does not say how: what nobody saw pressed is taken for chosen from the menu.

@@ -8,7 +8,7 @@ from msgspec import Struct
 from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.naming import MENU_SIGNS
 from olive_compass.core.keys.cells import NO_KEY, read_cell
-from olive_compass.whole import whole
+from olive_compass.counts import parse_count
 
 #: How many rows are looked at where columns are told by their cells.
 MOST_LOOKED_AT = 400
@@ -52,7 +52,7 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
     It is the first one in which a person's named heading stands, or in which words for two
     fields stand; or the very first row, if it has the word for one field and no keys.
     """
-    wanted = {_plain(given) for given in named.values() if not whole(given)}
+    wanted = {_plain(given) for given in named.values() if not parse_count(given)}
     # Prefaces are short; further down a row of field names is a command about them.
     for n, row in enumerate(rows[:15]):
         head = [_plain(cell) for cell in row]
@@ -179,8 +179,8 @@ def _heading_score(field: str, heading: str) -> int:
 
 
 def _named_column(given: str, head: list[str], row: Sequence[str], width: int) -> int:
-    if 1 <= whole(given) <= width:
-        return whole(given) - 1
+    if 1 <= parse_count(given) <= width:
+        return parse_count(given) - 1
     if _plain(given) in head:
         return head.index(_plain(given))
     headings = ", ".join(f"“{cell.strip()}”" for cell in row if cell.strip())

@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, cast
 from olive_compass.core.actions import KeyAction, LeaveKeyless
 from olive_compass.core.findings.finding import Finding, View
 from olive_compass.core.severities import SEVERITIES
-from olive_compass.siblings import module_names
+from olive_compass.modules import module_names
 from olive_compass.structs import replace
 
 if TYPE_CHECKING:

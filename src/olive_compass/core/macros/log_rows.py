@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from olive_compass.core.apps.listing import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.macros.recording import WAYS, Event
-from olive_compass.whole import whole
+from olive_compass.counts import parse_count
 
 #: Words of headings for each field of an event (lower case), the surest first.
 HEADINGS = {
@@ -68,8 +68,8 @@ def _named(field: str, given: str, head: Sequence[str]) -> int:
 def column_named(given: str, head: Sequence[str]) -> int:
     """The column of a small-lettered heading, or of a number from 1; ``LookupError`` where there is none."""
     wanted = given.casefold().strip()
-    if 1 <= whole(wanted) <= len(head):
-        return whole(wanted) - 1
+    if 1 <= parse_count(wanted) <= len(head):
+        return parse_count(wanted) - 1
     if wanted in head:
         return head.index(wanted)
     raise LookupError(f"there is no column “{given}”")

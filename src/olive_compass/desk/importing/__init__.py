@@ -12,7 +12,7 @@ from typing import Any
 
 from olive_compass.desk.importing.source import Read, Source, bounded, decoded
 from olive_compass.errors import UserError
-from olive_compass.siblings import module_names
+from olive_compass.modules import module_names
 from olive_compass.structs import replace
 
 #: The largest listing that is read, in bytes.
@@ -36,7 +36,8 @@ def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:
 
 def formats() -> dict[str, ModuleType]:
     """The modules of all formats, by name."""
-    modules = {name: import_module(f"{__name__}.{name}") for name in module_names(__path__)}
+    names = module_names(__path__)
+    modules = {name: import_module(f"{__name__}.{name}") for name in names}
     return {name: module for name, module in modules.items() if hasattr(module, "suits")}
 
 

@@ -5,12 +5,12 @@ from typing import Any
 
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.plain import lines_of
+from olive_compass.counts import parse_count
 from olive_compass.desk.importing.blocks import Block, Heading, Line, has_keys, plain, read_blocks
 from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, damaged
 from olive_compass.desk.importing.workbook import of_sheets
 from olive_compass.errors import UserError
-from olive_compass.whole import whole
 
 SUFFIXES = (".odt", ".ods")
 
@@ -90,7 +90,7 @@ def _blocks(node: Any, count: list[int]) -> list[Block]:
             count[0] += 1
             text = _text(child).strip()
             if kind == "h" and text:
-                level = whole(child.getAttribute("text:outline-level") or "1") + 1
+                level = parse_count(child.getAttribute("text:outline-level") or "1") + 1
                 found.append(Heading(count[0], plain(text), level))
             else:
                 found += [Line(count[0], each.strip()) for each in lines_of(text) if each.strip()]
@@ -118,9 +118,9 @@ def _rows(table: Any, count: list[int]) -> list[Row]:
                 text = text or above
                 if left > 1:
                     pending[len(cells)] = (left - 1, above)
-            elif (down := whole(cell.getAttribute("table:number-rows-spanned") or "1")) > 1:
+            elif (down := parse_count(cell.getAttribute("table:number-rows-spanned") or "1")) > 1:
                 pending[len(cells)] = (down - 1, text)
-            times = whole(cell.getAttribute("table:number-columns-repeated") or "1") or 1
+            times = parse_count(cell.getAttribute("table:number-columns-repeated") or "1") or 1
             # A sheet repeats its last empty cell to the edge of the grid.
             cells += [text] * min(times, MOST_COLUMNS - len(cells) if text else 50)
         while cells and not cells[-1]:

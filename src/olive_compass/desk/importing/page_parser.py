@@ -6,12 +6,12 @@ from html.parser import HTMLParser
 
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
+from olive_compass.counts import parse_count
 from olive_compass.desk.importing.blocks import Block, Heading, Line, plain
 from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import MOST_ROWS, too_long
 from olive_compass.desk.importing.table_parts import TableParts
 from olive_compass.errors import UserError
-from olive_compass.whole import whole
 
 #: How long a page may be read, in seconds.
 LONGEST = 6.0
@@ -92,7 +92,7 @@ class PageParser(HTMLParser):
         # A heading within a cell is emphasis; that of a table, its caption, stands within it by right.
         if tag in _HEADINGS and (table is None or table.cell is None or tag == "caption"):
             self.heading, self.in_heading = "", True
-            self.level = whole(tag[1:]) or 6
+            self.level = parse_count(tag[1:]) or 6
         elif tag in ("table", "dl"):
             self.open.append(TableParts(self.heading.strip()))
         elif table is not None:
@@ -123,8 +123,8 @@ class PageParser(HTMLParser):
         elif tag in ("td", "th"):
             # A cell over several columns keeps those after it in their places; nobody means a thousand.
             span = said.get("colspan") or "1"
-            down = min(whole(said.get("rowspan") or "1"), 1000) or 1
-            table.begin_cell(tag == "th", min(whole(span), 50) or 1, down)
+            down = min(parse_count(said.get("rowspan") or "1"), 1000) or 1
+            table.begin_cell(tag == "th", min(parse_count(span), 50) or 1, down)
         elif tag == "dt":
             self._begin_term(table, line)
         elif tag == "dd":

@@ -10,7 +10,7 @@ from importlib import import_module
 
 from olive_compass.core.keys.kinds.kind import Broken, Kind, Sits, StrokeQuery, UnreadableError
 from olive_compass.core.keys.triggers import Stroke
-from olive_compass.siblings import module_names
+from olive_compass.modules import module_names
 
 __all__ = [
     "Broken",

@@ -8,7 +8,7 @@ from importlib import import_module
 from typing import Any
 
 from olive_compass.core.schemes.objections.kind import Kind
-from olive_compass.siblings import module_names
+from olive_compass.modules import module_names
 
 __all__ = ["Kind", "kinds"]
 

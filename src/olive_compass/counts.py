@@ -1,7 +1,7 @@
 """Whole numbers in texts of people and files."""
 
 
-def whole(text: str) -> int:
+def parse_count(text: str) -> int:
     """The number that ``text`` is, 0 where it is none, or more than a person counts to.
 
     >>> whole("12"), whole("²"), whole("-3"), whole("9" * 5000)

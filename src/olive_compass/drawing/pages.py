@@ -62,7 +62,7 @@ class Rule(Struct, frozen=True, kw_only=True):
     tone: str = "line"
 
 
-class Leaf(Struct, frozen=True, kw_only=True):
+class Page(Struct, frozen=True, kw_only=True):
     """All that stands on a page of this width and height."""
 
     width: float
