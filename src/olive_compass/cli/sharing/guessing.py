@@ -7,6 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.sharing.purposes import save_purposes
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.sharing.guessing import proposals
@@ -32,8 +33,7 @@ _ANSWERS = "[y: yes, n: no, e: another name, a: all of this kind, Enter: not now
 def guess(args: Any, context: Surroundings) -> int:
     """Runs ``purpose guess``."""
     at = pick.desk(args, context)
-    if args.above is not None and not 0 <= args.above <= 1:
-        raise UserError(f"A score is from 0 to 1, not {args.above:g}.")
+    _check_score(args.above)
     app = at.app_name(args.app) if args.app else ""
     purposes = purposes_file.load(at.root)
     found = find(at, purposes, context, app, () if args.refused else at.settings.refused)
@@ -44,23 +44,31 @@ def guess(args: Any, context: Surroundings) -> int:
         best = max(guess.score for each in found for guess in each.guesses)
         context.say(f"No proposal is as sure as {args.above:g}; the surest is {best:.2f}.")
         return 1
-    if args.yes or not context.interactive or args.json:
-        least = SURE if args.above is None else args.above
-        taken = _from(found, least)
-        if args.json and not args.yes:
-            context.json({"proposals": [_as_json(each) for each in shown]})
-            return 0
-        if not context.quiet and not args.json:
-            _print(context, shown, taken, args.limit)
-        if not args.yes:
-            option = "" if args.above is None else f" --above {args.above:g}"
-            which = "those marked +" if args.above is None else "them"
-            context.say(
-                f"To take {which}: olive-compass purpose guess{f' {app}' if app else ''}{option} --yes"
-            )
-            return 0
+    if context.interactive and not args.yes and not args.json:
+        return _save(args, context, at, purposes, *_asked(context, shown))
+    if args.json and not args.yes:
+        context.json({"proposals": [_as_json(each) for each in shown]})
+        return 0
+    taken = _from(found, SURE if args.above is None else args.above)
+    if not context.quiet and not args.json:
+        _print(context, shown, taken, args.limit)
+    if args.yes:
         return _save(args, context, at, purposes, taken, [])
-    return _save(args, context, at, purposes, *_asked(context, shown))
+    context.say(_how_to_take(args.above, app))
+    return 0
+
+
+def _check_score(least: float | None) -> None:
+    if least is not None and not 0 <= least <= 1:
+        raise UserError(f"A score is from 0 to 1, not {least:g}.")
+
+
+def _how_to_take(least: float | None, app: str) -> str:
+    """The sentence on how the proposals that are shown are taken."""
+    words = ["purpose", "guess", *([app] if app else [])]
+    if least is None:
+        return f"To take those marked +: {line(*words, '--yes')}"
+    return f"To take them: {line(*words, '--above', f'{least:g}', '--yes')}"
 
 
 def find(

@@ -51,8 +51,6 @@ def read(data: bytes, file: str) -> Purposes:
 
 
 def _read(head: list[str], reader: Any, file: str) -> Purposes:
-    # One pass from the top, a refusal for each thing that can be wrong in a line: parted, it would be
-    # read in more jumps than it has steps.
     if missing := [field for field in ("id", "title") if field not in head]:
         raise UserError(f"The column “{missing[0]}” is missing.", file=file, line=2)
     apps = [(n, name) for n, name in enumerate(head) if name and name not in FIELDS]
@@ -62,26 +60,43 @@ def _read(head: list[str], reader: Any, file: str) -> Purposes:
     line = reader.line_num
     for row in reader:
         first, line = line + 1, reader.line_num
-        whole = "".join(row)
-        if "'" in whole or not whole.isprintable():
-            row = [one_line(restored(cell)) for cell in row]
-        cells = list(map(str.strip, row[:widest]))
-        cells += [""] * (widest + 1 - len(cells))
+        cells = _cells(row, widest)
         id_, title, group, risk, names = pick(cells)
         if not id_ and not title:
             continue
         if not id_ or id_ in found:
             says = f"The id “{id_}” stands twice" if id_ else "A purpose has no id"
             raise UserError(f"{says}; every purpose needs one of its own.", file=file, line=first)
-        risk = RISK if risk == OLD_RISK else risk or RISKS[0]
-        if risk not in RISKS:
-            raise UserError(f"A risk is one of {', '.join(RISKS)}.", file=file, line=first)
         links = {app: tuple(cells[n].split()) for n, app in apps if cells[n]}
-        named = tuple(filter(None, map(str.strip, names.split(";")))) if names else ()
         found[id_] = Purpose(
-            id=id_, title=title or id_, group=group, risk=risk, names=named, links=links, line=first
+            id=id_,
+            title=title or id_,
+            group=group,
+            risk=_risk(risk, file, first),
+            names=tuple(filter(None, map(str.strip, names.split(";")))),
+            links=links,
+            line=first,
         )
     return Purposes(found.values())
+
+
+def _cells(row: list[str], width: int) -> list[str]:
+    """The cells of a row without what a spreadsheet put around them: ``width`` of them, and an empty one that
+    stands for the columns that are missing."""
+    whole = "".join(row)
+    # Asked of the row as a whole: of most there is nothing to put right.
+    if "'" in whole or not whole.isprintable():
+        row = [one_line(restored(cell)) for cell in row]
+    cells = list(map(str.strip, row[:width]))
+    return cells + [""] * (width + 1 - len(cells))
+
+
+def _risk(text: str, file: str, line: int) -> str:
+    """The risk that a cell names, also as it was called once; an empty one has the least."""
+    risk = RISK if text == OLD_RISK else text or RISKS[0]
+    if risk not in RISKS:
+        raise UserError(f"A risk is one of {', '.join(RISKS)}.", file=file, line=line)
+    return risk
 
 
 def write(purposes: Purposes) -> bytes:

@@ -68,7 +68,6 @@ def _lines(text: str, file: str) -> Read:
 
 def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]]:
     """The objects that stand for commands, wherever the listing keeps them."""
-    # Each branch is a form in which listings are met; together they can be read like a table.
     if depth > 6:
         return []
     if isinstance(value, list):
@@ -80,16 +79,27 @@ def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]
         # What stands beside a list of things is about the whole.
         value = {key: inner for key, inner in value.items() if _is_list_of_things(inner)}
     for key, inner in value.items():
-        if isinstance(inner, list) and any(isinstance(item, dict) for item in inner):
+        if _is_list_of_things(inner):
             found += _entries(inner, "" if len(value) == 1 or depth == 0 else key, depth + 1)
         elif isinstance(inner, dict):
-            if any(_is_field(name) and not isinstance(part, dict) for name, part in inner.items()):
-                found.append({"id": key, **({"menu": group} if group else {}), **inner})
-            else:
-                found += _entries(inner, f"{group} > {key}" if group else key, depth + 1)
+            found += _entries_of_object(key, inner, group, depth)
         elif depth > 0 and (inner is None or isinstance(inner, str)):
-            found.append({"title": key, "keys": inner, **({"menu": group} if group else {})})
+            found.append({"title": key, "keys": inner, **_menu(group)})
     return found
+
+
+def _entries_of_object(
+    key: str, inner: dict[str, Any], group: str, depth: int
+) -> list[dict[str, Any]]:
+    """What stands under a key: a command, of which the key is the id, or a menu with commands."""
+    if any(_is_field(name) and not isinstance(part, dict) for name, part in inner.items()):
+        return [{"id": key, **_menu(group), **inner}]
+    return _entries(inner, f"{group} > {key}" if group else key, depth + 1)
+
+
+def _menu(group: str) -> dict[str, str]:
+    """The field that says in which menu a command is, none where that is not known."""
+    return {"menu": group} if group else {}
 
 
 def _entries_of_item(item: Any, group: str, depth: int) -> list[dict[str, Any]]:
@@ -102,7 +112,7 @@ def _entries_of_item(item: Any, group: str, depth: int) -> list[dict[str, Any]]:
     if nested:
         name = next((str(v) for v in item.values() if isinstance(v, str)), group)
         return [entry for key in nested for entry in _entries(item[key], name, depth + 1)]
-    return [{"menu": group, **item} if group else item]
+    return [{**_menu(group), **item}]
 
 
 def _is_list_of_things(value: Any) -> bool:
