@@ -22,6 +22,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from functools import partial
 from typing import Any, NamedTuple
 
 from benchmarks.written import WESTERN, WRITTEN, Maker
@@ -377,19 +378,24 @@ def main() -> int:
         return speed()
     everything = "--all" in sys.argv[1:]
     print(f"{'document':<36}{'commands':>12}{'keys':>12}{'menus':>12}   not read, but named")
-    results = [
-        *(_shown(shape, list(LANGUAGES), *made) for shape, made in _shapes().items()),
-        *(_shown(name, list(LANGUAGES), *made) for name, made in _own_documents().items()),
-    ]
-    for n, (name, (make, keyless, menus)) in enumerate(WRITTEN.items()):
-        # The fonts of other letters are not on every machine, and a program takes seconds.
-        names = WESTERN if name.startswith("typesetter") else tuple(LANGUAGES)[:6]
-        chosen = list(names) if everything else [names[n % len(names)]]
-        results.append(_shown(name, chosen, make, keyless, menus))
+    results = [shows() for shows in documents_shown(everything).values()]
     print(
         f"{len(results)} documents, {sum(result is None for result in results)} of them not made here"
     )
     return 1 if False in results else 0
+
+
+def documents_shown(everything: bool = False) -> dict[str, Callable[[], bool | None]]:
+    """All documents by name, each as what reads and shows it: whether all of it was read or named, None where
+    its program is not here."""
+    in_each = {**_shapes(), **_own_documents()}
+    found = {name: partial(_shown, name, list(LANGUAGES), *made) for name, made in in_each.items()}
+    for n, (name, made) in enumerate(WRITTEN.items()):
+        # The fonts of other letters are not on every machine, and a program takes seconds.
+        names = WESTERN if name.startswith("typesetter") else tuple(LANGUAGES)[:6]
+        chosen = list(names) if everything else [names[n % len(names)]]
+        found[name] = partial(_shown, name, chosen, *made)
+    return found
 
 
 def _shapes() -> dict[str, tuple[Maker, bool, bool]]:

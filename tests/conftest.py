@@ -21,7 +21,7 @@ from olive_compass.cli.surroundings import Surroundings
 # OLIVE_COMPASS_EXAMPLES looks for others, and for as many as it says.
 EXAMPLES = os.environ.get("OLIVE_COMPASS_EXAMPLES", "")
 settings.register_profile("everyday", deadline=None, max_examples=15, derandomize=True)
-settings.register_profile("long", deadline=None, max_examples=40, derandomize=True)
+settings.register_profile("long", deadline=None, max_examples=25, derandomize=True)
 settings.register_profile("others", deadline=None, max_examples=int(EXAMPLES or 1))
 
 

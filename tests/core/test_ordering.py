@@ -116,7 +116,7 @@ def test_every_step_is_legal_and_the_end_is_the_wanted_one(
 
 
 @pytest.mark.long
-@settings(max_examples=10)
+@settings(max_examples=4)
 @given(STATES, STATES, LIMITS)
 def test_no_order_is_shorter(
     now: dict[str, frozenset[Run]], wanted: dict[str, frozenset[Run]], limits: Limits
