@@ -244,4 +244,4 @@ def test_old_changes_are_removed_after_a_look(ask: Ask, desk: Path) -> None:
     assert "starts Cairn" in ask("press", "quillmap", "Alt+F10").out
     assert "nothing to undo" in ask("undo").out
     assert ask("history", "--prune", "-1", "--yes").status == 2
-    assert "none is to be removed" in ask("history", "--prune", "100", "--yes").out
+    assert "Nothing to remove" in ask("history", "--prune", "100", "--yes").out

@@ -97,13 +97,16 @@ def _prune(
     if not gone:
         if as_json:
             context.json({"changed": False, "dry-run": dry_run, "removed": [], "bytes": 0})
-        context.report(f"There are {counted(len(numbers), 'change')}; none is to be removed.")
+        context.report(f"Nothing to remove: the history has {counted(len(numbers), 'change')}.")
         return 0
     size = sum(os.path.getsize(at.history.path_of(number)) for number in gone)
     first, last = (at.history.record(number) for number in (gone[0], gone[-1]))
     which = f"change {gone[0]}" if len(gone) == 1 else f"changes {gone[0]} to {gone[-1]}"
     when = f"{_when(first.when)} to {_when(last.when)}" if len(gone) > 1 else _when(first.when)
-    stay = f"{counted(len(numbers) - len(gone), 'newer change')} can still be undone"
+    newer = len(numbers) - len(gone)
+    stay = (
+        f"{counted(newer, 'newer change')} can still be undone" if newer else "none is left to undo"
+    )
     if dry_run:
         context.say(f"Would remove {which} ({when}; {_size(size)}); {stay}.")
         context.say("Dry run: nothing was written.")

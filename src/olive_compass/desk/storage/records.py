@@ -135,7 +135,7 @@ def before_of(entry: Entry, load: Load, steps: int = MOST_STEPS) -> bytes | None
     earlier = load(number).entry(entry.path) if steps else None
     if earlier is None:
         raise UserError(
-            f"The history does not have what this file was: change {number} does not say it.",
+            f"The history no longer has the earlier content of this file: change {number} lacks it.",
             file=entry.path,
         )
     return _after_of(earlier, load, steps - 1)

@@ -19,12 +19,8 @@ def find(request: Request) -> tuple[Claim, ...]:
 
 
 def effects(edited: Edited) -> tuple[Claim, ...]:
-    """Those, and what comes to light by it: a command that was keyless gets back what it had besides."""
-    before = edited.before(KIND)
-    if not edited.before(keyless.KIND):
-        return before
-    press = edited.after.keyboard.press_of(edited.request.trigger)
-    return tuple(dict.fromkeys((*before, *_shorter(edited.after, press, edited.request.inside))))
+    """Those, and the shorter runs that come back with the keys of a command that was keyless."""
+    return keyless.with_what_comes_back(edited, KIND, _shorter)
 
 
 def _shorter(keymap: Keymap, press: Press, inside: tuple[str, ...]) -> tuple[Claim, ...]:
