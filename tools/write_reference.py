@@ -1,9 +1,10 @@
-"""Writes the pages of the reference that follow from the program: commands, options and findings.
+"""Writes the pages of the reference that follow from the program: commands, options, findings and the schemas of files.
 
 Usage: python tools/write_reference.py
 """
 
 import argparse
+import json
 from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
@@ -13,6 +14,21 @@ from olive_compass.cli.registry import GROUPS, command_module, command_names
 from olive_compass.cli.terminal.action_lines import general_advice
 from olive_compass.core.findings import SEVERITIES, kinds
 from olive_compass.core.wording import capital
+from olive_compass.desk.formats.app_file import AppTable
+from olive_compass.desk.formats.desk_file import DeskTable
+from olive_compass.desk.formats.device_file import DeviceTable
+from olive_compass.desk.formats.document_file import DocumentTable
+from olive_compass.desk.formats.keyboard_files import FormTable, LayoutTable
+from olive_compass.desk.formats.keyset_file import KeySetTable
+from olive_compass.desk.formats.log_file import EventLine, HeadLine
+from olive_compass.desk.formats.macro_file import MacroTable
+from olive_compass.desk.formats.manifest_file import ManifestTable
+from olive_compass.desk.formats.scheme_file import SchemeTable
+from olive_compass.desk.formats.seat_file import SeatFile
+from olive_compass.desk.formats.system_file import SystemTable
+from olive_compass.desk.formats.tray_file import TraysTable
+from olive_compass.desk.shortcuts.file_format import FileFormatTable
+from olive_compass.desk.texts.schemas import published
 
 DOCS = Path(__file__).parents[1] / "docs"
 
@@ -29,7 +45,35 @@ def main() -> None:
 
 def pages() -> dict[str, str]:
     """The pages by their file names."""
-    return {"commands.md": commands(), "options.md": options(), "findings.md": findings()}
+    written = {"commands.md": commands(), "options.md": options(), "findings.md": findings()}
+    return written | {f"formats/{name}.schema.json": text for name, text in schemas()}
+
+
+#: The formats of files: what each is called, and what says it.
+FORMATS: dict[str, tuple[str, tuple[type, ...]]] = {
+    "app": ("an application", (AppTable,)),
+    "bundle": ("the manifest of a bundle", (ManifestTable,)),
+    "desk": ("a desk", (DeskTable,)),
+    "device": ("a device", (DeviceTable,)),
+    "document": ("a document of the simulator", (DocumentTable,)),
+    "fileformat": ("a file format", (FileFormatTable,)),
+    "form": ("the form of a keyboard", (FormTable,)),
+    "keyset": ("a key set", (KeySetTable,)),
+    "layout": ("the layout of a keyboard", (LayoutTable,)),
+    "log": ("a line of a log", (HeadLine, EventLine)),
+    "macro": ("a macro", (MacroTable,)),
+    "scheme": ("a scheme", (SchemeTable,)),
+    "seat": ("a seat", (SeatFile,)),
+    "system": ("the keys of operating systems", (SystemTable,)),
+    "trays": ("the trays of an application", (TraysTable,)),
+}
+
+
+def schemas() -> Iterator[tuple[str, str]]:
+    """The JSON Schema of each format, made from the record as which its files are read."""
+    for name, (title, kinds_of_lines) in FORMATS.items():
+        schema = published(f"Olive Compass: {title}", *kinds_of_lines)
+        yield name, json.dumps(schema, ensure_ascii=False, indent=2) + "\n"
 
 
 def commands() -> str:

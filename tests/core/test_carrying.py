@@ -15,7 +15,7 @@ from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.desk import bundles
 from olive_compass.desk.bundles import Bundle, is_of_desk, pack, unpack
-from olive_compass.desk.formats import keyset_file
+from olive_compass.desk.formats import keyset_file, manifest_file
 from olive_compass.desk.git import with_block, without_block
 from olive_compass.desk.merging import merge_file
 from olive_compass.errors import UserError
@@ -32,7 +32,13 @@ def zipped(
         path: {"sha256": hashlib.sha256(data).hexdigest(), "size": len(data)}
         for path, data in entries.items()
     }
-    right = {"format": bundles.FORMAT, "scope": "desk", "name": "x", "made": "", "files": listed}
+    right = {
+        "format": manifest_file.FORMAT,
+        "scope": "desk",
+        "name": "x",
+        "made": "",
+        "files": listed,
+    }
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w") as archive:
         text = manifest if isinstance(manifest, bytes) else json.dumps(manifest or right).encode()
@@ -72,12 +78,19 @@ def test_a_bundle_comes_back_as_it_was_and_the_same_desk_gives_the_same_bytes() 
         (zipped(FILES, {"format": "else"}), "does not have"),
         (zipped(FILES, b"not json"), "not JSON"),
         (zipped(FILES, b"[" * 5000), "not JSON"),
-        (zipped(FILES, {"format": bundles.FORMAT, "files": {}}), "missing in the manifest"),
-        (zipped(FILES, {"format": bundles.FORMAT}), "lists no files"),
+        (zipped(FILES, {"format": manifest_file.FORMAT, "files": {}}), "missing in the manifest"),
+        (zipped(FILES, {"format": manifest_file.FORMAT}), "“files” is missing in a manifest"),
         (
             zipped(
                 {"purposes.csv": b"x"},
-                {"format": bundles.FORMAT, "files": {"purposes.csv": {"sha256": "0"}}},
+                {"format": manifest_file.FORMAT, "files": {"purposes.csv": {"sha256": "0"}}},
+            ),
+            "no SHA-256 sum",
+        ),
+        (
+            zipped(
+                {"purposes.csv": b"x"},
+                {"format": manifest_file.FORMAT, "files": {"purposes.csv": {"sha256": "0" * 64}}},
             ),
             "The sum of",
         ),

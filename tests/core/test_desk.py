@@ -87,9 +87,10 @@ def test_system_keys_are_switched_on_and_off(desk: Desk) -> None:
 @pytest.mark.parametrize(
     ("rules", "line", "says"),
     [
-        ("duplicates = 'both'", 3, "one of replace, refuse"),
+        ("duplicates = 'both'", 3, "one of choice, first-wins"),
         ("longest-sequence = 0", 3, "1 or more"),
-        ("longest-sequence = true", 3, "wrong kind"),
+        ("longest-sequence = true", 3, "1 or more strokes"),
+        ("typed-sequences = 1", 3, "wrong kind"),
         ("modifiers = ['Ctlr']", 3, "“Ctlr” is none of"),
         ("plain-keys = 'some'", 3, "one of all, named, none"),
         ("text-modes = ['nowhere']", 3, "no mode"),

@@ -68,11 +68,11 @@ def test_a_file_edited_by_hand_keeps_its_comments_and_order() -> None:
     ("old", "new", "line", "says"),
     [
         ('format = "olive-compass-macro/1"', "", 1, "does not begin with"),
-        ('app = "quillmap"', 'app = "foldpress"', 1, "This macro is for “foldpress”"),
-        ('command = "label.caps"', 'comand = "label.caps"', 17, "did you mean “command”"),
+        ('app = "quillmap"', 'app = "foldpress"', 3, "This macro is for “foldpress”"),
+        ('command = "label.caps"', 'comand = "label.caps"', 18, "did you mean “command”"),
         ('command = "label.caps"', "", 17, "needs a command"),
-        ('inputs = { what = "{step 2}" }', 'inputs = "{step 2}"', 17, "wrong kind"),
-        ('inputs = { at = "{step 1 at +0 +12}" }', 'inputs = { text = "x" }', 11, "at once"),
+        ('inputs = { what = "{step 2}" }', 'inputs = "{step 2}"', 19, "wrong kind"),
+        ('inputs = { at = "{step 1 at +0 +12}" }', 'inputs = { text = "x" }', 14, "at once"),
     ],
 )
 def test_mistakes_are_named_with_their_line(old: str, new: str, line: int, says: str) -> None:

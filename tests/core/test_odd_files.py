@@ -116,7 +116,11 @@ def test_bytes(reader: Callable[[bytes], object], head: bytes, rest: bytes) -> N
         assert str(refused)
 
 
-@given(st.dictionaries(st.sampled_from(sorted(document_file._KINDS)), VALUES))
+@given(
+    st.dictionaries(
+        st.sampled_from(sorted(document_file.DocumentTable.__struct_encode_fields__)), VALUES
+    )
+)
 def test_documents(content: dict[str, object]) -> None:
     data = json.dumps({**content, "format": document_file.FORMAT}).encode()
     try:

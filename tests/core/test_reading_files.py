@@ -16,7 +16,8 @@ from olive_compass.core.plain import plain_text
 from olive_compass.core.schemes.sheet import SheetGroup, SheetKey, SheetLine
 from olive_compass.desk.importing import formats, read_rows
 from olive_compass.desk.importing.source import decoded
-from olive_compass.desk.texts.toml_text import check_fields, key_lines, load
+from olive_compass.desk.texts.schemas import Format, fitted
+from olive_compass.desk.texts.toml_text import key_lines, load
 from olive_compass.drawing import reports, sheets
 from olive_compass.errors import UserError
 
@@ -136,7 +137,7 @@ def test_terminal_sequences_are_taken_out_of_titles() -> None:
 def test_lines_of_toml_are_found_whatever_stands_between() -> None:
     text = (
         'a = """\n[no]\nb = 1\n"""\n[t]\n"x.y" = [\n  "[",\n  "z = 1",\n]  # ]\n\'q\' = "#"\n'
-        '"w" = { k = "}" }\n[[list]]\nlast = 1\n'
+        '"w" = { k = "}" }\n[[list]]\nlast = 1\n[[list]]\n[list.in]\nlast = 2\n'
     )
     assert key_lines(text) == {
         ("", "a"): 1,
@@ -144,8 +145,11 @@ def test_lines_of_toml_are_found_whatever_stands_between() -> None:
         ("t", "x.y"): 6,
         ("t", "q"): 10,
         ("t", "w"): 11,
-        ("list", ""): 12,
-        ("list", "last"): 13,
+        ("list.0", ""): 12,
+        ("list.0", "last"): 13,
+        ("list.1", ""): 14,
+        ("list.1.in", ""): 15,
+        ("list.1.in", "last"): 16,
     }
 
 
@@ -160,11 +164,23 @@ def test_our_toml_is_refused_with_place_and_reason() -> None:
             load(data, "f.toml", "x/1")
         assert (refused.value.line, refused.value.file) == (line, "f.toml")
         assert says in str(refused.value)
-    problems = check_fields(
-        {"colour": 1, "size": "x", "n": True}, {"color": str, "size": int, "n": int}, "it"
-    )
-    assert [key for key, _ in problems] == ["colour", "size", "n"]
-    assert "did you mean “color”?" in problems[0][1]
+
+
+class Thing(Format, frozen=True, kw_only=True):
+    color: str = ""
+    top_size: int = 0
+    n: int = 1
+    of: tuple["Thing", ...] = ()
+
+
+def test_what_does_not_fit_a_format_is_left_out_and_said_with_its_place() -> None:
+    said = {"colour": 1, "top-size": "x", "n": True, "of": [{"n": 2}, {"n": "x"}, 3]}
+    thing, mistakes = fitted(said, Thing, "a thing")
+    assert thing == Thing(of=(Thing(n=2), Thing()))
+    places = {each.path: each.says for each in mistakes}
+    assert places.keys() == {("colour",), ("top-size",), ("n",), ("of", 1, "n"), ("of", 2)}
+    assert places["colour",] == "“colour” is no key of a thing; did you mean “color”?"
+    assert fitted({"n": 3}, Thing, "a thing") == (Thing(n=3), [])
 
 
 def told(width: int = 0, colour: bool = False) -> tuple[Surroundings, io.StringIO]:

@@ -205,7 +205,7 @@ def test_a_form_is_kept_as_it_is(form: FileFormat) -> None:
         ("pattern = '(?P<id>a)(?P<keys>.*)'\nsection = 'x'", "names the mode"),
         ("pattern = '(?P<id>a)(?P<keys>.*)'\neach = 'x'", "has {key} in it"),
         ("pattern = '(?P<id>a)(?P<keys>.*)'\nentry = 'x'", "has {keys} in it"),
-        ("pattern = '(?P<id>a)(?P<keys>.*)'\nseveral = 'x'", "one of joined, records, first"),
+        ("pattern = '(?P<id>a)(?P<keys>.*)'\nseveral = 'x'", "one of first, joined, records"),
         ("pattern = '(?P<id>a)(?P<keys>.*)'\n[escapes]\n'\"' = '\\\"'", "must be escaped as well"),
         ("pattern = '(?P<id>a)(?P<keys>.*)'\n[spelling]\nx = 'nothing'", "no modifier and no key"),
     ],

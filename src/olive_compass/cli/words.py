@@ -46,11 +46,9 @@ def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
     """The file of the desk, and the line in it, where something stands."""
     app = keymap.app
     if at.table == "macro" or (not at.scheme and at.key.startswith("macro.")):
-        from olive_compass.desk.formats.macro_file import step_lines
-
         name, _, step = at.key.removeprefix("macro.").partition("#")
         path = macro_path(app.name, name)
-        return path, (step_lines(desk.bytes(path).decode())[int(step) - 1] if step else 1)
+        return path, (desk.line(path, f"steps.{int(step) - 1}", "") if step else 1)
     if at.table == "tray" or (not at.scheme and at.key.startswith("tray.")):
         return _tray_line(desk, app.name, at.key)
     # Access letters stand in the titles of many rows: no one line gives them.

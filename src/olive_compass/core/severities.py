@@ -1,4 +1,7 @@
 """How bad a finding is."""
 
+from typing import Literal, get_args
+
 #: The severities, the worst first.
-SEVERITIES = ("error", "warning", "note")
+Severity = Literal["error", "warning", "note"]
+SEVERITIES: tuple[Severity, ...] = get_args(Severity)

@@ -4,26 +4,25 @@ A bundle from elsewhere is not trusted: nothing is written before all of it is c
 """
 
 import io
-import json
 import os
 import tempfile
 import zipfile
 from collections.abc import Iterable, Mapping
 from hashlib import sha256
 from types import MappingProxyType
-from typing import Any
 
 from msgspec import Struct
 
+from olive_compass.core.keys.keyboards import Platform
 from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.formats import manifest_file
 from olive_compass.desk.formats.desk_file import DeskFile
 from olive_compass.desk.formats.desk_file import new_text as new_desk_text
+from olive_compass.desk.formats.manifest_file import FORMAT, FileTable, ManifestTable
 from olive_compass.desk.storage.file_names import as_stored, is_storable
 from olive_compass.desk.storage.plain_file import read_whole
-from olive_compass.desk.texts.json_text import loads
 from olive_compass.errors import UserError
 
-FORMAT = "olive-compass-bundle/1"
 MANIFEST = "manifest.json"
 
 #: What a bundle may hold: files, and bytes of all of them and of one.
@@ -98,21 +97,20 @@ def files_of(root: str, beginnings: Iterable[str]) -> Found:
 
 def pack(bundle: Bundle) -> bytes:
     """The zip of a bundle: the same files give the same bytes."""
-    manifest = {
-        "format": FORMAT,
-        "scope": bundle.scope,
-        "name": bundle.name,
-        "made": bundle.made,
-        "stacks": {app: list(names) for app, names in sorted(bundle.stacks.items())},
-        "files": {
-            path: {"sha256": sha256(data).hexdigest(), "size": len(data)}
+    manifest = ManifestTable(
+        format=FORMAT,
+        scope=bundle.scope,
+        name=bundle.name,
+        made=bundle.made,
+        stacks=dict(sorted(bundle.stacks.items())),
+        files={
+            path: FileTable(sha256=sha256(data).hexdigest(), size=len(data))
             for path, data in sorted(bundle.files.items())
         },
-    }
-    text = json.dumps(manifest, ensure_ascii=False, indent=2) + "\n"
+    )
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for path, data in ((MANIFEST, text.encode()), *sorted(bundle.files.items())):
+        for path, data in ((MANIFEST, manifest_file.text(manifest)), *sorted(bundle.files.items())):
             archive.writestr(zipfile.ZipInfo(path, _DATE), data, zipfile.ZIP_DEFLATED)
     return out.getvalue()
 
@@ -144,7 +142,7 @@ def unpack(data: bytes, file: str) -> Bundle:
         raise
 
 
-def opened(path: str, shown: str, platform: str) -> Desk:
+def opened(path: str, shown: str, platform: Platform) -> Desk:
     """The desk that a bundle holds as on a platform, in a temporary folder that goes with the process."""
     try:
         bundle = unpack(read_whole(path, shown), shown)
@@ -178,20 +176,19 @@ def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
     infos = archive.infolist()
     _refuse_names([info.filename for info in infos], file)
     _refuse_sizes(infos, file)
-    manifest = _manifest(_content(archive, MANIFEST, file), file)
+    manifest = manifest_file.read(_content(archive, MANIFEST, file), file)
     files = {
         info.filename: _content(archive, info.filename, file)
         for info in infos
         if info.filename != MANIFEST
     }
-    _refuse_other_files(files, manifest["files"], file)
-    scope, name, made = (str(manifest.get(key, "")) for key in ("scope", "name", "made"))
+    _refuse_other_files(files, manifest.files, file)
     return Bundle(
-        scope=scope,
-        name=name,
-        made=made,
+        scope=manifest.scope,
+        name=manifest.name,
+        made=manifest.made,
         files=files,
-        stacks=_stacks(manifest.get("stacks", {}), file),
+        stacks=manifest.stacks,
     )
 
 
@@ -233,23 +230,16 @@ def _refuse_sizes(infos: list[zipfile.ZipInfo], file: str) -> None:
             )
 
 
-def _refuse_other_files(files: Mapping[str, bytes], listed: Mapping[str, Any], file: str) -> None:
+def _refuse_other_files(
+    files: Mapping[str, bytes], listed: Mapping[str, FileTable], file: str
+) -> None:
     """Raises ``UserError`` where the files are not those that the manifest lists."""
     if odd := sorted(set(listed) ^ set(files)):
         where = "bundle" if odd[0] in listed else "manifest"
         raise UserError(f"“{odd[0]}” is missing in the {where}.", file=file)
     for path, data in files.items():
-        about = listed[path]
-        if not isinstance(about, dict) or about.get("sha256") != sha256(data).hexdigest():
+        if listed[path].sha256 != sha256(data).hexdigest():
             raise UserError(f"The sum of “{path}” is not that of the manifest.", file=file)
-
-
-def _stacks(value: Any, file: str) -> dict[str, tuple[str, ...]]:
-    """What the manifest says of the schemes that count."""
-    lists = value.values() if isinstance(value, dict) else [None]
-    if not all(isinstance(n, list) and all(isinstance(each, str) for each in n) for n in lists):
-        raise UserError("The manifest's “stacks” is no table of lists of names.", file=file)
-    return {app: tuple(names) for app, names in value.items()}
 
 
 def _content(archive: zipfile.ZipFile, name: str, file: str) -> bytes:
@@ -260,20 +250,3 @@ def _content(archive: zipfile.ZipFile, name: str, file: str) -> bytes:
     if len(data) != info.file_size:
         raise UserError(f"“{name}” is not as long as it says.", file=file)
     return data
-
-
-def _manifest(data: bytes, file: str) -> dict[str, Any]:
-    try:
-        manifest = loads(data.decode())
-    except ValueError as error:
-        raise UserError("The manifest is not JSON.", file=file) from error
-    stated = manifest.get("format") if isinstance(manifest, dict) else None
-    if stated != FORMAT:
-        if isinstance(stated, str) and stated.startswith("olive-compass-bundle/"):
-            says = f"The bundle is of the format {stated}; this program reads {FORMAT}."
-        else:
-            says = f'The manifest does not have "format": "{FORMAT}".'
-        raise UserError(says, file=file)
-    if not isinstance(manifest.get("files"), dict):
-        raise UserError("The manifest lists no files.", file=file)
-    return dict(manifest)

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
-from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard
+from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard, Platform
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.plain import is_text
 from olive_compass.core.schemes.claims import Stack, in_layer_order
@@ -77,7 +77,10 @@ class Desk:
     """
 
     def __init__(
-        self, root: str, instead: "Mapping[str, bytes | None]" = _NO_FILES, platform: str = ""
+        self,
+        root: str,
+        instead: "Mapping[str, bytes | None]" = _NO_FILES,
+        platform: Platform | None = None,
     ) -> None:
         self.root = root
         self.platform = platform
@@ -301,7 +304,11 @@ class Desk:
     def seat(self) -> "seat_file.SeatFile":
         """What holds for this seat alone."""
         file = seat_file.SEAT_FILE
-        return seat_file.read(self.bytes(file)) if self.has(file) else seat_file.SeatFile()
+        return (
+            seat_file.read(self.bytes(file))
+            if self.has(file)
+            else seat_file.SeatFile(format=seat_file.FORMAT)
+        )
 
     def own_file_formats(self) -> list[str]:
         """The names of the file formats that the desk has itself, sorted."""

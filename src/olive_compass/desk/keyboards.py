@@ -2,19 +2,17 @@
 
 import os
 from collections.abc import Mapping
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.forms import Form, form_from_rows
+from olive_compass.core.keys.forms import Form
 from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard
-from olive_compass.core.keys.layouts import Layout, layout_from_lines
+from olive_compass.core.keys.layouts import Layout
+from olive_compass.desk.formats.keyboard_files import read_form, read_layout
 from olive_compass.desk.storage.plain_file import read_whole
-from olive_compass.desk.texts.toml_text import load as load_toml
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
     from olive_compass.core.keys.devices import Device
-
-FORM, LAYOUT = "olive-compass-form/1", "olive-compass-layout/1"
 
 _DATA = os.path.join(os.path.dirname(os.path.dirname(os.path.abspath(__file__))), "data")
 
@@ -36,35 +34,17 @@ def load(
 
 def load_form(root: str, name: str) -> Form:
     """A form, the desk's own before one that ships with the program."""
-    return _form(*_content(root, "forms", name, FORM), name)
+    return read_form(*_file(root, "forms", name), name)
 
 
 def load_layout(root: str, name: str) -> Layout:
     """A layout, the desk's own before one that ships with the program."""
-    return _layout(*_content(root, "layouts", name, LAYOUT), name)
+    return read_layout(*_file(root, "layouts", name), name)
 
 
 def read(kind: str, data: bytes, file: str, name: str) -> Form | Layout:
     """The form or the layout (``kind`` is ``forms`` or ``layouts``) in a file's bytes."""
-    if kind == "forms":
-        return _form(load_toml(data, file, FORM), file, name)
-    return _layout(load_toml(data, file, LAYOUT), file, name)
-
-
-def _form(content: dict[str, Any], file: str, name: str) -> Form:
-    try:
-        return form_from_rows(name, str(content.get("title", name)), str(content.get("rows", "")))
-    except ValueError as error:
-        raise UserError(f"The form cannot be read: {error}.", file=file) from error
-
-
-def _layout(content: dict[str, Any], file: str, name: str) -> Layout:
-    try:
-        return layout_from_lines(
-            name, str(content.get("title", name)), str(content.get("keys", ""))
-        )
-    except ValueError as error:
-        raise UserError(f"The layout cannot be read: {error}.", file=file) from error
+    return read_form(data, file, name) if kind == "forms" else read_layout(data, file, name)
 
 
 def names(root: str, kind: str) -> list[str]:
@@ -76,7 +56,7 @@ def names(root: str, kind: str) -> list[str]:
     return sorted(found)
 
 
-def _content(root: str, kind: str, name: str, format_name: str) -> tuple[dict[str, Any], str]:
+def _file(root: str, kind: str, name: str) -> tuple[bytes, str]:
     own = f"keyboards/{kind}/{name}.toml"
     for path, file in (
         (os.path.join(root, own), own),
@@ -84,7 +64,7 @@ def _content(root: str, kind: str, name: str, format_name: str) -> tuple[dict[st
     ):
         # A name from a file of others must not lead out of the two folders.
         if os.sep not in name and "/" not in name and os.path.isfile(path):
-            return load_toml(read_whole(path, file), file, format_name), file
+            return read_whole(path, file), file
     from olive_compass.near import did_you_mean
 
     known = names(root, kind)

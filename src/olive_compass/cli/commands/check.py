@@ -92,7 +92,9 @@ def _check(args: Any, context: Surroundings) -> int:
         found = checked(at, apps, context)
     listed = [finding for each in found for finding in each.findings]
     open_ = [finding for finding in listed if finding["accepted"] is None]
-    counts = {severity: sum(f["severity"] == severity for f in open_) for severity in SEVERITIES}
+    counts: dict[str, int] = {
+        severity: sum(f["severity"] == severity for f in open_) for severity in SEVERITIES
+    }
     # What a person accepted is counted and said, and does not fail the check.
     accepted = len(listed) - len(open_)
     failed = bool(counts["error"] or (args.strict and counts["warning"]))

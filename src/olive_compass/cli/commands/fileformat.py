@@ -9,8 +9,7 @@ from olive_compass.cli.registry import verb
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.keys.terminal_notation import NOTATIONS
 from olive_compass.desk.formats.file_format_file import TEXTS
-from olive_compass.desk.shortcuts.file_format import HOLDS, SEVERAL
-from olive_compass.desk.shortcuts.structures import STRUCTURES
+from olive_compass.desk.shortcuts.file_format import HOLDS, SEVERAL, STRUCTURES
 
 GROUP = "application"
 ORDER = 30

@@ -12,7 +12,7 @@ from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
-from olive_compass.core.keys.devices import WORKED_BY, Device
+from olive_compass.core.keys.devices import WORKED_BY, Device, WorkedBy
 from olive_compass.core.keys.kinds import kinds
 from olive_compass.core.keys.kinds.device import control_name
 from olive_compass.desk.desk import Desk
@@ -120,7 +120,7 @@ class _Wanted(Struct, frozen=True, kw_only=True):
     grid: str
     dials: str
     faders: str
-    hand: str | None
+    hand: WorkedBy | None
     reach: float
 
 

@@ -37,7 +37,7 @@ from olive_compass.cli.intake.report import (
 )
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import waiting
-from olive_compass.core.apps.app import DUPLICATES, Catalogue, Rules
+from olive_compass.core.apps.app import DUPLICATES, Catalogue, Duplicates, Rules
 from olive_compass.core.apps.changes import take_in
 from olive_compass.core.apps.guesses import as_values, guesses
 from olive_compass.core.apps.listing import (
@@ -69,7 +69,7 @@ class ImportRequest(Struct, frozen=True, kw_only=True):
     runs: int | None
     forget: tuple[str, ...]
     version: str | None
-    duplicates: str | None
+    duplicates: Duplicates | None
     unasked: bool
     data: bytes = b""
 
@@ -144,7 +144,7 @@ def _empty(request: ImportRequest, writing: Writing, context: Surroundings, at: 
     checked_name(name, "an application", at.app_names())
     if name in at.app_names():
         raise UserError(f"{title} is on this desk already; nothing was changed.")
-    said = request.duplicates or ""
+    said = request.duplicates
     rules = Rules(
         duplicates=said or DUPLICATES[0],
         longest_run=request.runs or 1,

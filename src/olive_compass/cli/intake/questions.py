@@ -18,7 +18,7 @@ from olive_compass.core.apps.app import DUPLICATES, Command
 from olive_compass.core.apps.columns import Columns
 from olive_compass.core.apps.guesses import Guess
 from olive_compass.core.apps.listing import Listing
-from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.apps.listing_row import Groups, Headings, Row
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
@@ -91,7 +91,7 @@ def _answered(context: Surroundings, each: Unknown, answer: str) -> str:
             return answer
 
 
-def ask_headings(context: Surroundings, listing: Listing) -> str:
+def ask_headings(context: Surroundings, listing: Listing) -> Headings:
     """``mode`` or ``menu``: what headings are under which one key starts different commands."""
     names = [f"“{path[-1]}”" for path in listing.situations.headings]
     split = listing.situations.splits[0]
@@ -114,7 +114,7 @@ def ask_headings(context: Surroundings, listing: Listing) -> str:
     return "mode" if is_mode else "menu"
 
 
-def ask_groups(context: Surroundings, listing: Listing) -> str:
+def ask_groups(context: Surroundings, listing: Listing) -> Groups:
     """``guess`` or ``no``: whether rows with one cell are headings, as they were read."""
     by_menu = {c.menu[-1]: c for c in reversed(listing.catalogue.commands) if c.menu}
     heading = next((each for each in listing.guessed_groups if each in by_menu), "")

@@ -11,7 +11,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.carrying import field_of
 from olive_compass.core.apps.listing import Listing, Wishes, read_listing
-from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.apps.listing_row import Groups, Headings, Row
 from olive_compass.core.keys.new_words import checked
 from olive_compass.core.wording import capital
 from olive_compass.desk.desk import Desk
@@ -34,10 +34,10 @@ class ReadingOptions(Struct, frozen=True, kw_only=True):
 
     columns: Mapping[str, str]
     pattern: str
-    groups: str
+    groups: Groups | None
     file_format: str
     spell: Mapping[str, str]
-    headings: str = ""
+    headings: Headings | None = None
 
 
 def said_of(args: Any) -> ReadingOptions:
@@ -45,10 +45,10 @@ def said_of(args: Any) -> ReadingOptions:
     return ReadingOptions(
         columns=dict(_column(each) for each in args.columns),
         pattern=args.pattern or "",
-        groups=args.groups or "",
+        groups=args.groups,
         file_format=args.file_format or "",
         spell=dict(spelt(each) for each in args.spell),
-        headings=args.headings or "",
+        headings=args.headings,
     )
 
 

@@ -93,30 +93,15 @@ def _read(file: str, context: Surroundings) -> Macro:
     if data.lstrip()[:1] != b"{":
         from olive_compass.desk.texts.toml_text import load
 
-        content = load(data, file, macro_file.FORMAT)
-        app = str(content.get("app", ""))
+        app = str(load(data, file, macro_file.FORMAT).get("app", ""))
         return _plain(macro_file.read(data, file, app, name))
     content = load_json(data, file)
     if not isinstance(content, dict) or content.get("format") != macro_file.FORMAT:
         raise UserError(f'The macro does not have "format": "{macro_file.FORMAT}".', file=file)
-    steps = content.get("steps", [])
-    for number, step in enumerate(steps if isinstance(steps, list) else [steps], 1):
-        for problem in macro_file.step_problems(step):
-            raise UserError(f"Step {number}: {problem}", file=file)
-    modes = content.get("modes", [])
-    texts = {k: str(content.get(k, "")) for k in ("app", "title", "does", "version", "recorded")}
-    return _plain(
-        Macro(
-            app=texts["app"],
-            name=name,
-            title=texts["title"] or name,
-            steps=tuple(macro_file.step_of(step) for step in steps),
-            does=texts["does"],
-            modes=tuple(map(str, modes)) if isinstance(modes, list) else (),
-            version=texts["version"],
-            recorded=texts["recorded"],
-        )
-    )
+    macro, mistakes = macro_file.fit(content, name)
+    if mistakes:
+        raise UserError(" ".join(each.says for each in mistakes), file=file)
+    return _plain(macro)
 
 
 def _plain(macro: Macro) -> Macro:

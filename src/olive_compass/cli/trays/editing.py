@@ -1,7 +1,7 @@
 """The verbs of ``tray`` that change one: each a request of the core's ``edit_tray``."""
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, Literal
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.running import Work, execute, options_of
@@ -18,7 +18,7 @@ from olive_compass.cli.trays.common import (
 )
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.apps.trays import PARTING, Tray
+from olive_compass.core.apps.trays import FILLS, PARTING, Fill, Tray
 from olive_compass.core.changes import edit_tray as core
 from olive_compass.core.changes.change import Change, Refusal
 from olive_compass.core.changes.view import AppView
@@ -118,20 +118,20 @@ def _place(app: App, tray: Tray, given: str) -> str:
         raise UserError(f"{capital(error)}.") from error
 
 
-def _fill(given: list[str] | None) -> tuple[str, int]:
-    from olive_compass.core.apps.trays import FILLS
+def _fill(given: list[str] | None) -> tuple[Fill | Literal[""], int]:
     from olive_compass.counts import parse_count
 
     if not given:
         return "", 0
     what, number = given
-    if what not in FILLS:
+    fill = next((each for each in FILLS if each == what), None)
+    if fill is None:
         raise UserError(
             f"A tray does not fill itself with “{what}”.", hint=f"{joined(FILLS)} it may."
         )
     if parse_count(number) < 1:
         raise UserError(f"“{number}” is no number of items.", hint="For example: --fill recent 10")
-    return what, parse_count(number)
+    return fill, parse_count(number)
 
 
 def _make_kind(app: str) -> str:

@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Mapping
 from functools import cached_property
 from types import MappingProxyType
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal, get_args
 
 from msgspec import Struct
 
@@ -18,10 +18,11 @@ if TYPE_CHECKING:
     from olive_compass.core.apps.trays import Tray, TrayKind
 
 #: What an application does when a trigger is given to a second command.
-DUPLICATES = ("replace", "refuse", "choice", "first-wins", "last-wins")
+Duplicates = Literal["replace", "refuse", "choice", "first-wins", "last-wins"]
+DUPLICATES: tuple[Duplicates, ...] = get_args(Duplicates)
 
 #: What the application does with a key that a second command is to have, in words.
-DUPLICATES_SAID = {
+DUPLICATES_SAID: Mapping[str, str] = {
     "replace": "a new assignment of a key replaces the old one",
     "refuse": "a key that is in use is refused",
     "choice": "commands with the same key are offered as a choice",
@@ -30,7 +31,11 @@ DUPLICATES_SAID = {
 }
 
 #: The kinds of triggers that an application takes only where its rules say so.
-TAKES = ("tap", "hold", "mouse", "wheel", "pen", "device")
+Takes = Literal["tap", "hold", "mouse", "wheel", "pen", "device"]
+TAKES: tuple[Takes, ...] = get_args(Takes)
+
+#: Which keys may stand alone, without a modifier.
+PlainKeys = Literal["all", "named", "none"]
 
 #: What one thing in a catalogue can be.
 KINDS = ("command", "part", "style", "setting", "slot", "macro", "tray")
@@ -108,7 +113,7 @@ class Catalogue:
         self.unreadable = unreadable
 
     @property
-    def takes(self) -> tuple[str, ...]:
+    def takes(self) -> tuple[Takes, ...]:
         """The kinds of triggers that its factory keys are of, beside keys and swipes."""
         strokes = {
             stroke
@@ -169,7 +174,7 @@ class Rules(Struct, frozen=True, kw_only=True):
     ``trays`` are the kinds of trays that it has.
     """
 
-    duplicates: str = "replace"
+    duplicates: Duplicates = "replace"
     longest_run: int = 1
     typed_runs: bool = False
     folds_pad: bool = False
@@ -179,7 +184,7 @@ class Rules(Struct, frozen=True, kw_only=True):
     most_keys: int = 0
     #: The modifiers that may be held in a key; None: all of them.
     modifiers: tuple[str, ...] | None = None
-    plain_keys: str = "all"
+    plain_keys: PlainKeys = "all"
     can_mute: bool = True
     text_modes: tuple[str, ...] = ()
     reserved: Mapping[Run, str] = MappingProxyType({})
@@ -187,7 +192,7 @@ class Rules(Struct, frozen=True, kw_only=True):
     licences: Mapping[str, bool] = MappingProxyType({})
     slots: Mapping[str, str] = MappingProxyType({})
     letters_open_menus: bool = True
-    takes: tuple[str, ...] = ()
+    takes: tuple[Takes, ...] = ()
     trays: "Mapping[str, TrayKind]" = MappingProxyType({})
     #: The rules, as their file names them, that nobody has said: they are told by the keys, or taken for granted.
     guessed: frozenset[str] = frozenset()

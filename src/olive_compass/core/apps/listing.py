@@ -20,7 +20,7 @@ from olive_compass.core.apps.habits import (
     mostly_paths,
 )
 from olive_compass.core.apps.headings import EVERYWHERE
-from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.apps.listing_row import Groups, Headings, Row
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
 from olive_compass.core.apps.situations import (
@@ -58,7 +58,7 @@ class Wishes(Struct, frozen=True, kw_only=True):
     """What a person said of a listing: columns by field, and how to take rows and runs."""
 
     columns: Mapping[str, str] = MappingProxyType({})
-    groups: str = "guess"
+    groups: Groups = "guess"
     typed: int | None = None
     platform: str = "pc"
     #: The application's own words for keys, each with ours.
@@ -66,7 +66,7 @@ class Wishes(Struct, frozen=True, kw_only=True):
     #: How many strokes a run of the application may have; 0: nobody has said.
     longest: int = 0
     #: What headings are: ``menu``, ``mode``, or ``guess``; and whether all menus in the rows are headings.
-    headings: str = "guess"
+    headings: Headings = "guess"
     headed: bool = False
     #: The devices that the desk declares: a cell may name their controls.
     devices: Container[str] = ()

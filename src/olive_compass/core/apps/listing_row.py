@@ -1,6 +1,14 @@
 """A row of a listing, before anybody has said what its cells are."""
 
+from typing import Literal
+
 from msgspec import Struct
+
+#: Whether rows with one cell are headings.
+Groups = Literal["guess", "yes", "no"]
+
+#: What headings are.
+Headings = Literal["guess", "menu", "mode"]
 
 
 class Row(Struct, frozen=True, kw_only=True):

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
+from typing import Literal, get_args
 
 from msgspec import Struct
 
@@ -14,10 +15,12 @@ PREFIX = "tray."
 PARTING = "-"
 
 #: How a tray shows its items: always in view, by a click on its title, or only when something opens it.
-OPENS = ("view", "click", "key")
+Opens = Literal["view", "click", "key"]
+OPENS: tuple[Opens, ...] = get_args(Opens)
 
 #: What a tray can fill itself with.
-FILLS = ("recent", "most", "missing-key")
+Fill = Literal["recent", "most", "missing-key"]
+FILLS: tuple[Fill, ...] = get_args(Fill)
 
 #: More items than these in one group are not taken in at a glance. The figure is our own choice: seven to
 #: nine items is what menus of most applications keep to between two separators.
@@ -38,7 +41,7 @@ class TrayKind(Struct, frozen=True, kw_only=True):
     items: int = 0
     groups: bool = True
     icons: bool = False
-    opens: str = "click"
+    opens: Opens = "click"
     refuses: Mapping[str, str] = MappingProxyType({})
     scan: int = SCAN
 
@@ -74,7 +77,7 @@ class Tray(Struct, frozen=True, kw_only=True):
     off: bool = False
     why: str = ""
     project: str = ""
-    fill: str = ""
+    fill: Fill | Literal[""] = ""
     most: int = 0
     modes: tuple[str, ...] = ()
     letter: str = ""

@@ -1,11 +1,14 @@
 """Devices beside the keyboard: a pad, a pedal, a console, or a mouse and pen of known buttons."""
 
+from typing import Literal, get_args
+
 from msgspec import Struct
 
 from olive_compass.core.keys.forms import Form, Seat
 
 #: What works a device. The hand decides whether the other one can stay on the mouse.
-WORKED_BY = ("left", "right", "either", "foot")
+WorkedBy = Literal["left", "right", "either", "foot"]
+WORKED_BY: tuple[WorkedBy, ...] = get_args(WorkedBy)
 
 
 class Device(Struct, frozen=True, kw_only=True):
@@ -21,7 +24,7 @@ class Device(Struct, frozen=True, kw_only=True):
     rows: tuple[tuple[str, ...], ...] = ()
     dials: frozenset[str] = frozenset()
     faders: frozenset[str] = frozenset()
-    hand: str = "either"
+    hand: WorkedBy = "either"
     reach: float = 2.0
 
     @property

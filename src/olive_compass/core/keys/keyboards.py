@@ -7,7 +7,7 @@ a US board, ``Ctrl+C`` and ``Ctrl+@KeyC`` where the C sits there.
 from collections.abc import Mapping
 from itertools import compress, product
 from types import MappingProxyType
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal, get_args
 
 from olive_compass.core.keys.forms import Form
 from olive_compass.core.keys.kinds import kind_of
@@ -23,7 +23,9 @@ if TYPE_CHECKING:
 #: No device beside the keyboard.
 NO_DEVICES: "Mapping[str, Device]" = MappingProxyType({})
 
-PLATFORMS = ("pc", "linux", "mac")
+#: The kinds of operating system that keys depend on.
+Platform = Literal["pc", "linux", "mac"]
+PLATFORMS: tuple[Platform, ...] = get_args(Platform)
 
 #: The main modifier of each platform.
 MAIN = {"pc": "Ctrl", "linux": "Ctrl", "mac": "Meta"}

@@ -5,10 +5,13 @@ Sources: the ``code`` and ``key`` values of W3C UI Events, the spellings of
 the freedesktop shortcut form, and the signs printed on keyboards.
 """
 
-#: Modifiers in the order in which they are written.
-MODIFIERS = ("Main", "Ctrl", "Alt", "AltGr", "Shift", "Meta")
+from typing import Literal, get_args
 
-MODIFIER_RANK = {name: rank for rank, name in enumerate(MODIFIERS)}
+#: Modifiers in the order in which they are written.
+Modifier = Literal["Main", "Ctrl", "Alt", "AltGr", "Shift", "Meta"]
+MODIFIERS: tuple[Modifier, ...] = get_args(Modifier)
+
+MODIFIER_RANK: dict[str, int] = {name: rank for rank, name in enumerate(MODIFIERS)}
 
 #: Signs that stand for a modifier and need no joiner after them.
 MODIFIER_SIGNS = {"⌃": "Ctrl", "⌥": "Alt", "⎇": "Alt", "⇧": "Shift", "⌘": "Meta", "⊞": "Meta"}

@@ -6,12 +6,14 @@ hexadecimal among them), and the Escape before a key that stands for Alt on term
 
 import re
 from collections.abc import Mapping
+from typing import Literal, get_args
 
 from olive_compass.core.keys.names import NAMED_KEYS
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 
 #: The notations: with a caret before the letter, or with a backslash.
-NOTATIONS = ("caret", "backslash")
+Notation = Literal["caret", "backslash"]
+NOTATIONS: tuple[Notation, ...] = get_args(Notation)
 
 #: What control characters are as keys, beside Ctrl and their letter.
 _CARETS = {"^[": "Escape", "^?": "Backspace"}

@@ -1,65 +1,121 @@
 """An application's modes and rules as ``app.toml``."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Container, Iterator, Mapping
 from types import MappingProxyType
-from typing import Any
+from typing import Annotated, Literal
 
-from msgspec import Struct
+from msgspec import UNSET, Struct, UnsetType
 
-from olive_compass.core.apps.app import DUPLICATES, RULE_TYPES, TAKES, Proxy, Rules
-from olive_compass.core.apps.modes import ROOT, ModeTree
-from olive_compass.core.keys.names import MODIFIERS
+from olive_compass.core.apps.app import (
+    TAKES,
+    Duplicates,
+    PlainKeys,
+    Proxy,
+    Rules,
+    Takes,
+)
+from olive_compass.core.apps.listing_row import Groups, Headings
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.trays import SCAN, Opens, TrayKind
+from olive_compass.core.keys.names import MODIFIERS, Modifier
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.roses import SIZES
 from olive_compass.core.keys.spelling import is_kept_so
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
-from olive_compass.desk.texts.toml_text import check_fields, load, refuse_all
+from olive_compass.desk.texts.schemas import Format, Mistake, fitted, saying
+from olive_compass.desk.texts.toml_text import load, refuse
 
 FORMAT = "olive-compass-app/1"
-PLAIN_KEYS = ("all", "named", "none")
 
-_TOP: dict[str, type | tuple[type, ...]] = {
-    "format": str,
-    "title": str,
-    "version": str,
-    "modes": dict,
-    "rules": dict,
-    "swipes": dict,
-    "reserved": dict,
-    "unlisted": dict,
-    "licences": dict,
-    "slots": dict,
-    "slots-of": dict,
-    "trays": dict,
-    "via": dict,
-    "spelling": dict,
-    "ids": dict,
-    "reading": dict,
-    "guessed": dict,
-}
-_READING: dict[str, type | tuple[type, ...]] = {
-    "columns": dict,
-    "pattern": str,
-    "groups": str,
-    "headings": str,
-    "file-format": str,
-}
-#: A number of seconds may be written without its point.
-_RULES = {name: (int, float) if kind is float else kind for name, kind in RULE_TYPES.items()}
+_LENGTH = saying("“{key}” is 1 or more strokes.", ge=1)
+_MODIFIER = saying(f"“{{value}}” is none of {', '.join(MODIFIERS)}.")
+_TAKES = saying(f"“{{value}}” is none of {', '.join(TAKES)}.")
+_SIZE = saying(
+    f"A mode has swipes in {SIZES[0]} to {SIZES[-1]} directions, not {{value}}.",
+    ge=SIZES[0],
+    le=SIZES[-1],
+)
+_PARENT = saying("“{key}” is given as text, the mode that it lies inside.")
+_TRAY = saying("“{key}” is no table of a kind of tray.")
+_THROUGH = saying(
+    "“{key}” says through which command it is shown: through = ID.",
+    lacks="“{key}” says through which command it is shown: through = ID.",
+)
 
 
-class Reading(Struct, frozen=True, kw_only=True):
+class RulesTable(Format, frozen=True, kw_only=True):
+    """What the application allows."""
+
+    duplicates: Duplicates = "replace"
+    longest_sequence: Annotated[int, _LENGTH] = 1
+    typed_sequences: bool = False
+    fold_pad: bool = False
+    closing_key: str = ""
+    wait: float = 0.0
+    most_keys: int = 0
+    modifiers: tuple[Annotated[Modifier, _MODIFIER], ...] | UnsetType = UNSET
+    plain_keys: PlainKeys = "all"
+    can_mute: bool = True
+    text_modes: tuple[str, ...] = ()
+    letters_open_menus: bool = True
+    takes: tuple[Annotated[Takes, _TAKES], ...] = ()
+
+
+class Reading(Format, frozen=True, kw_only=True):
     """How a listing of the application was read, where a person had to say it: columns by field, the
     pattern of plain text, what rows with one cell are, the format of its shortcuts file, and whether headings
     are menus or modes."""
 
-    columns: Mapping[str, str] = MappingProxyType({})
+    columns: Mapping[str, str] = {}
     pattern: str = ""
-    groups: str = "guess"
+    groups: Groups = "guess"
     file_format: str = ""
-    headings: str = "guess"
+    headings: Headings = "guess"
+
+
+class TrayKindTable(Format, frozen=True, kw_only=True):
+    """A kind of tray, and what it takes."""
+
+    most: int = 0
+    items: int = 0
+    groups: bool = True
+    icons: bool = False
+    opens: Opens = "click"
+    refuses: Mapping[str, str] = {}
+    scan: int = SCAN
+
+
+class ViaTable(Format, frozen=True, kw_only=True):
+    """What shows a thing that takes no key, and what was in it when that was said."""
+
+    through: Annotated[str, saying("“{key}” is the id of the command that shows it.", min_length=1)]
+    held: str = ""
+
+
+class AppTable(Format, frozen=True, kw_only=True):
+    """What an application is, and what it allows."""
+
+    format: Literal["olive-compass-app/1"]
+    title: str = ""
+    version: str = ""
+    modes: Mapping[str, Annotated[str, _PARENT]] = {}
+    rules: RulesTable = RulesTable()
+    #: Rules that the keys of its listing tell; what stands in ``rules`` comes first.
+    guessed: RulesTable = RulesTable()
+    swipes: Mapping[str, Annotated[int, _SIZE]] = {}
+    reserved: Mapping[str, str] = {}
+    unlisted: Mapping[str, str] = {}
+    licences: Mapping[str, bool] = {}
+    slots: Mapping[str, str] = {}
+    #: What is in slots while one project is worked on, by project.
+    slots_of: Mapping[str, Mapping[str, str]] = {}
+    trays: Mapping[str, Annotated[TrayKindTable, _TRAY]] = {}
+    via: Mapping[str, Annotated[ViaTable, _THROUGH]] = {}
+    spelling: Mapping[str, str] = {}
+    ids: Mapping[str, str] = {}
+    reading: Reading = Reading()
 
 
 class AppFile(Struct, frozen=True, kw_only=True):
@@ -75,170 +131,127 @@ class AppFile(Struct, frozen=True, kw_only=True):
     ids: Mapping[str, str] = MappingProxyType({})
 
 
-#: What is wrong in a file: the table, the key in it, and the sentence.
-Problems = list[tuple[str, str, str]]
-
-
 def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
     """The file's content, as it counts in ``project``; raises ``UserError`` with all its mistakes and
     their lines."""
     content = load(data, file, FORMAT)
-    problems: Problems = [("", *each) for each in check_fields(content, _TOP, "an application")]
-    said, told = _table(content, "rules"), _table(content, "guessed")
-    problems += [("rules", *each) for each in _wrong_rules(said)]
-    problems += [("guessed", *each) for each in _wrong_rules(told)] if told else []
-    rules = {**told, **said}
-    guessed = frozenset({"duplicates", *told} - {*said})
-    tree = _modes(_table(content, "modes"), problems)
-    problems += [("swipes", *each) for each in _wrong_roses(_table(content, "swipes"), tree)]
-    typed = rules.get("longest-sequence", 1) if rules.get("typed-sequences") else 0
-    reserved, built_in = (
-        _meanings(_table(content, table), table, typed, problems)
-        for table in ("reserved", "unlisted")
-    )
-    problems += [
-        (
-            "rules" if "text-modes" in said else "guessed",
-            "text-modes",
-            f"“{mode}” is no mode of this application.",
-        )
-        for mode in _list(rules, "text-modes")
-        if mode not in tree
-    ]
-    spelling = _spelling(_table(content, "spelling"), problems)
-    reading = _table(content, "reading")
-    problems += [("reading", *each) for each in check_fields(reading, _READING, "[reading]")]
-    trays, proxies = (_table(content, name) for name in ("trays", "via"))
-    if trays or proxies:
-        # Loaded here: most applications have neither.
-        from olive_compass.desk.formats import tray_rules
-
-        problems += [*tray_rules.wrong_kinds(trays), *tray_rules.wrong_proxies(proxies)]
-    refuse_all(problems, data, file)
+    said, mistakes = fitted(content, AppTable, "an application")
+    stated, guessed = (frozenset(content.get(table, ())) for table in ("rules", "guessed"))
+    rules = _merged(said, stated)
+    tree = _modes(said.modes, mistakes)
+    mistakes += _strange_modes(said, stated, rules, tree)
+    typed = rules.longest_sequence if rules.typed_sequences else 0
+    reserved = _meanings(said.reserved, "reserved", typed, mistakes)
+    unlisted = _meanings(said.unlisted, "unlisted", typed, mistakes)
+    spelling = _spelling(said.spelling, mistakes)
+    refuse(mistakes, data, file)
     return AppFile(
-        title=content.get("title", name),
-        version=content.get("version", ""),
+        title=said.title or name,
+        version=said.version,
         modes=tree,
         rules=Rules(
-            duplicates=rules.get("duplicates", "replace"),
-            longest_run=rules.get("longest-sequence", 1),
-            typed_runs=rules.get("typed-sequences", False),
-            folds_pad=rules.get("fold-pad", False),
-            closing_key=rules.get("closing-key", ""),
-            wait=float(rules.get("wait", 0)),
-            roses=content.get("swipes", {}),
-            most_keys=rules.get("most-keys", 0),
-            modifiers=tuple(rules["modifiers"]) if "modifiers" in rules else None,
-            plain_keys=rules.get("plain-keys", "all"),
-            can_mute=rules.get("can-mute", True),
-            text_modes=tuple(rules.get("text-modes", [])),
+            duplicates=rules.duplicates,
+            longest_run=rules.longest_sequence,
+            typed_runs=rules.typed_sequences,
+            folds_pad=rules.fold_pad,
+            closing_key=rules.closing_key,
+            wait=rules.wait,
+            roses=said.swipes,
+            most_keys=rules.most_keys,
+            modifiers=None if rules.modifiers is UNSET else rules.modifiers,
+            plain_keys=rules.plain_keys,
+            can_mute=rules.can_mute,
+            text_modes=rules.text_modes,
             reserved=reserved,
-            built_in=built_in,
-            licences={name: bool(has) for name, has in content.get("licences", {}).items()},
-            slots=_slots(content, project),
-            letters_open_menus=rules.get("letters-open-menus", True),
-            takes=tuple(rules.get("takes", [])),
-            trays=tray_rules.kinds(trays) if trays else {},
-            guessed=guessed,
+            built_in=unlisted,
+            licences=said.licences,
+            slots={**said.slots, **said.slots_of.get(project, {})},
+            letters_open_menus=rules.letters_open_menus,
+            takes=rules.takes,
+            trays={kind: _tray_kind(kind, table) for kind, table in said.trays.items()},
+            guessed=frozenset({"duplicates", *guessed}) - stated,
         ),
         spelling=spelling,
-        reading=Reading(
-            columns={
-                str(field): str(column) for field, column in reading.get("columns", {}).items()
-            },
-            pattern=reading.get("pattern", ""),
-            groups=reading.get("groups", "guess"),
-            file_format=reading.get("file-format", ""),
-            headings=reading.get("headings", "guess"),
-        ),
-        proxies=tray_rules.proxies(proxies) if proxies else {},
-        ids={str(ours): str(theirs) for ours, theirs in _table(content, "ids").items()},
+        reading=said.reading,
+        proxies={thing: Proxy(via.through, via.held) for thing, via in said.via.items()},
+        ids=said.ids,
     )
 
 
-def _slots(content: Mapping[str, Any], project: str) -> dict[str, str]:
-    """What is in the slots: for all documents, and over it what a project has in them."""
-    found = {**_table(content, "slots"), **_table(_table(content, "slots-of"), project)}
-    return {command: str(name) for command, name in found.items()}
+def _merged(said: AppTable, stated: Container[str]) -> RulesTable:
+    """The rules: those that are stated, the others as they were guessed."""
+    names = zip(RulesTable.__struct_fields__, RulesTable.__struct_encode_fields__, strict=True)
+    return RulesTable(
+        **{
+            field: getattr(said.rules if name in stated else said.guessed, field)
+            for field, name in names
+        }
+    )
 
 
-def _spelling(table: Mapping[str, Any], problems: Problems) -> dict[str, str]:
+def _strange_modes(
+    said: AppTable, stated: Container[str], rules: RulesTable, tree: ModeTree
+) -> Iterator[Mistake]:
+    """Modes that rules name and the application lacks."""
+    table = "rules" if "text-modes" in stated else "guessed"
+    named = [(mode, (table, "text-modes")) for mode in rules.text_modes]
+    named += [(mode, ("swipes", mode)) for mode in said.swipes]
+    for mode, path in named:
+        if mode not in tree:
+            yield Mistake(path, f"“{mode}” is no mode of this application.")
+
+
+def _modes(parents: Mapping[str, str], mistakes: list[Mistake]) -> ModeTree:
+    """The modes, each inside another; none where something is wrong with them."""
+    if any(each.path[0] == "modes" for each in mistakes):
+        # What is wrong there would make further faults here that are none.
+        return ModeTree({})
+    try:
+        return ModeTree(parents)
+    except ValueError as error:
+        mistakes.append(Mistake(("modes",), f"{capital(error)}."))
+        return ModeTree({})
+
+
+def _meanings(
+    table: Mapping[str, str], name: str, typed: int, mistakes: list[Mistake]
+) -> dict[Run, str]:
+    """Keys and what they do: a table of ``[reserved]`` or ``[unlisted]`` keys."""
+    found = {}
+    for text, does in table.items():
+        try:
+            found[read_trigger(text, typed)] = does
+        except TriggerError as error:
+            mistakes.append(Mistake((name, text), f"{capital(error)}."))
+    return found
+
+
+def _spelling(table: Mapping[str, str], mistakes: list[Mistake]) -> Mapping[str, str]:
     """The application's words for keys, each with ours."""
-    if all(is_kept_so(word, str(ours)) for word, ours in table.items()):
-        return {word: str(ours) for word, ours in table.items()}
+    if all(is_kept_so(word, ours) for word, ours in table.items()):
+        return table
     # Loaded here: a person has written it by hand, or the application has words for single signs.
     from olive_compass.core.keys.new_words import checked
 
     found = {}
     for word, ours in table.items():
         try:
-            name, key = checked(word, str(ours))
+            name, key = checked(word, ours)
         except ValueError as error:
-            problems.append(("spelling", word, f"{capital(error)}."))
+            mistakes.append(Mistake(("spelling", word), f"{capital(error)}."))
         else:
             found[name] = key
     return found
 
 
-def _wrong_rules(rules: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
-    """What is wrong in ``[rules]``: the key, and the sentence."""
-    yield from check_fields(rules, _RULES, "[rules]")
-    if rules.get("duplicates", "replace") not in DUPLICATES:
-        yield "duplicates", f"“duplicates” is one of {', '.join(DUPLICATES)}."
-    if isinstance(rules.get("longest-sequence"), int) and rules["longest-sequence"] < 1:
-        yield "longest-sequence", "“longest-sequence” is 1 or more strokes."
-    if rules.get("plain-keys", "all") not in PLAIN_KEYS:
-        yield "plain-keys", f"“plain-keys” is one of {', '.join(PLAIN_KEYS)}."
-    for name in _list(rules, "modifiers"):
-        if name not in MODIFIERS:
-            yield "modifiers", f"“{name}” is none of {', '.join(MODIFIERS)}."
-    for name in _list(rules, "takes"):
-        if name not in TAKES:
-            yield "takes", f"“{name}” is none of {', '.join(TAKES)}."
-
-
-def _table(content: Mapping[str, Any], name: str) -> Mapping[str, Any]:
-    """A table of the file; an empty one in place of what is none, which was said already."""
-    found = content.get(name, {})
-    return found if isinstance(found, dict) else {}
-
-
-def _list(content: Mapping[str, Any], name: str) -> list[Any]:
-    found = content.get(name, [])
-    return found if isinstance(found, list) else []
-
-
-def _modes(modes: Mapping[str, Any], problems: Problems) -> ModeTree:
-    """The modes, each inside another; none where something is wrong with them."""
-    problems += [
-        ("modes", key, f"“{key}” is given as text, the mode that it lies inside.")
-        for key, value in modes.items()
-        if not isinstance(value, str)
-    ]
-    try:
-        # What is wrong above would make further faults here that are none.
-        return ModeTree({} if problems else dict(modes))
-    except ValueError as error:
-        problems.append(("modes", "", f"{capital(error)}."))
-        return ModeTree({})
-
-
-def _wrong_roses(roses: Mapping[str, Any], tree: ModeTree) -> Iterator[tuple[str, str]]:
-    for mode, size in roses.items():
-        if size not in SIZES:
-            yield mode, f"A mode has swipes in 2 to 16 directions, not {size}."
-        if mode != ROOT and mode not in tree:
-            yield mode, f"“{mode}” is no mode of this application."
-
-
-def _meanings(
-    table: Mapping[str, Any], name: str, typed: int, problems: Problems
-) -> dict[Run, str]:
-    """Keys and what they do: a table of ``[reserved]`` or ``[unlisted]`` keys."""
-    found = {}
-    for text, does in table.items():
-        try:
-            found[read_trigger(text, typed)] = str(does)
-        except TriggerError as error:
-            problems.append((name, text, f"{capital(error)}."))
-    return found
+def _tray_kind(name: str, table: TrayKindTable) -> TrayKind:
+    return TrayKind(
+        name=name,
+        most=table.most,
+        items=table.items,
+        groups=table.groups,
+        icons=table.icons,
+        opens=table.opens,
+        refuses=table.refuses,
+        scan=table.scan,
+    )

@@ -1,51 +1,105 @@
 """The desk's own file, ``desk.toml``: its name, platform and keyboard, and which schemes count."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Mapping
 from types import MappingProxyType
-from typing import Any
+from typing import Annotated, Literal, get_args
 
-from msgspec import Struct
+from msgspec import UNSET, Struct, UnsetType, field, to_builtins
 
 from olive_compass.core.effort.weights import FINGER_WEIGHTS, Weights
-from olive_compass.core.keys.keyboards import PLATFORMS
-from olive_compass.core.severities import SEVERITIES
-from olive_compass.desk.texts.toml_text import check_fields, editable, load, quoted, refuse_all
+from olive_compass.core.keys.keyboards import Platform
+from olive_compass.core.severities import SEVERITIES, Severity
+from olive_compass.desk.texts.schemas import Format, fitted, saying
+from olive_compass.desk.texts.toml_text import editable, load, quoted, refuse
 
 FORMAT = "olive-compass-desk/1"
-#: What a desk may say of a finding: how bad it is, or that it is not looked for.
-_SEVERITIES = (*SEVERITIES, "off")
-HANDS = ("left", "right", "both")
-#: The letters of the keystroke-level model, as ``core/worth/model.py`` has them.
-MODEL = ("K", "P", "B", "H", "M", "L")
 
-_TOP: dict[str, type | tuple[type, ...]] = {
-    "format": str,
-    "name": str,
-    "platform": str,
-    "keyboard": dict,
-    "hand": str,
-    "stacks": dict,
-    "effort": dict,
-    "project": str,
-    "severities": dict,
-    "house": dict,
-    "model": dict,
-    "purposes": dict,
-}
-_FIGURES = ("span", "reach", "same-finger", "hard")
-_HOUSE: dict[str, type | tuple[type, ...]] = {"from": str, "pulled": str, "names": dict}
-_PURPOSES: dict[str, type | tuple[type, ...]] = {"refused": list}
-_KEYBOARD: dict[str, type | tuple[type, ...]] = {"form": str, "layout": str}
+#: The hand that is free while the other has the mouse.
+Hand = Literal["left", "right", "both"]
+HANDS: tuple[Hand, ...] = get_args(Hand)
+
+_STACK = saying("“{key}” needs a list of scheme names.")
+_NAMES = saying("“names” gives names by APP/NAME of the house.")
+_REFUSED = saying("“refused” is a list of texts: APP:ID APP:ID.")
+_SEVERITY = saying(f"A severity is one of {', '.join((*SEVERITIES, 'off'))}.")
+
+
+class KeyboardTable(Format, frozen=True, kw_only=True):
+    """The form of the keyboard, and what its keys type."""
+
+    form: str = "ansi-104"
+    layout: str = "us"
+
+
+class EffortTable(Format, frozen=True, kw_only=True):
+    """The figures of effort that the desk changes; a finger's is its weight."""
+
+    span: float = Weights().span
+    reach: float = Weights().reach
+    same_finger: float = Weights().same_finger
+    hard: float = Weights().hard
+    left_little: float = FINGER_WEIGHTS["left-little"]
+    left_ring: float = FINGER_WEIGHTS["left-ring"]
+    left_middle: float = FINGER_WEIGHTS["left-middle"]
+    left_index: float = FINGER_WEIGHTS["left-index"]
+    left_thumb: float = FINGER_WEIGHTS["left-thumb"]
+    right_little: float = FINGER_WEIGHTS["right-little"]
+    right_ring: float = FINGER_WEIGHTS["right-ring"]
+    right_middle: float = FINGER_WEIGHTS["right-middle"]
+    right_index: float = FINGER_WEIGHTS["right-index"]
+    right_thumb: float = FINGER_WEIGHTS["right-thumb"]
+
+
+class ModelTable(Format, frozen=True, kw_only=True, rename=None):
+    """The times (seconds) of the keystroke-level model that the desk changes, by their letters."""
+
+    K: float | UnsetType = UNSET
+    P: float | UnsetType = UNSET
+    B: float | UnsetType = UNSET
+    H: float | UnsetType = UNSET
+    M: float | UnsetType = UNSET
+    L: float | UnsetType = UNSET
+
+
+class HouseTable(Format, frozen=True, kw_only=True):
+    """Where the studio's shared scheme comes from."""
+
+    source: str = field(name="from", default="")
+    pulled: str = ""
+    names: Annotated[Mapping[str, Annotated[str, _NAMES]], _NAMES] = {}
+
+
+class PurposesTable(Format, frozen=True, kw_only=True):
+    """Commands that a person said are not for the same thing."""
+
+    refused: Annotated[tuple[Annotated[str, _REFUSED], ...], _REFUSED] = ()
+
+
+class DeskTable(Format, frozen=True, kw_only=True):
+    """What all who share a desk have in common."""
+
+    format: Literal["olive-compass-desk/1"]
+    name: str = ""
+    platform: Platform = "pc"
+    keyboard: KeyboardTable = KeyboardTable()
+    hand: Hand = "left"
+    stacks: Mapping[str, Annotated[tuple[Annotated[str, _STACK], ...], _STACK]] = {}
+    effort: EffortTable = EffortTable()
+    project: str = ""
+    severities: Mapping[str, Annotated[Literal[Severity, "off"], _SEVERITY]] = {}
+    house: HouseTable = HouseTable()
+    model: ModelTable = ModelTable()
+    purposes: PurposesTable = PurposesTable()
 
 
 class DeskFile(Struct, frozen=True, kw_only=True):
     """What ``desk.toml`` says. ``hand`` is the hand that is free while the other has the mouse."""
 
     name: str
-    platform: str = "pc"
+    platform: Platform = "pc"
     form: str = "ansi-104"
     layout: str = "us"
-    hand: str = "left"
+    hand: Hand = "left"
     stacks: Mapping[str, tuple[str, ...]] = MappingProxyType({})
     weights: Weights = Weights()
     project: str = ""
@@ -61,103 +115,35 @@ class DeskFile(Struct, frozen=True, kw_only=True):
 
 def read(data: bytes, file: str) -> DeskFile:
     """The file's content; raises ``UserError`` with all its mistakes and their lines."""
-    content = load(data, file, FORMAT)
-    refuse_all([*_wrong(content), *_wrong_figures(content)], data, file)
-    keyboard, house = content.get("keyboard", {}), content.get("house", {})
+    said, mistakes = fitted(load(data, file, FORMAT), DeskTable, "a desk")
+    refuse(mistakes, data, file)
     return DeskFile(
-        name=content.get("name", ""),
-        platform=content.get("platform", "pc"),
-        form=keyboard.get("form", "ansi-104"),
-        layout=keyboard.get("layout", "us"),
-        hand=content.get("hand", "left"),
-        stacks={app: tuple(names) for app, names in content.get("stacks", {}).items()},
-        weights=_weights(content.get("effort", {})),
-        project=content.get("project", ""),
-        severities=content.get("severities", {}),
-        house=house.get("from", ""),
-        pulled=house.get("pulled", ""),
-        house_names=house.get("names", {}),
-        model=content.get("model", {}),
-        refused=tuple(content.get("purposes", {}).get("refused", ())),
+        name=said.name,
+        platform=said.platform,
+        form=said.keyboard.form,
+        layout=said.keyboard.layout,
+        hand=said.hand,
+        stacks=said.stacks,
+        weights=_weights(said.effort),
+        project=said.project,
+        severities=said.severities,
+        house=said.house.source,
+        pulled=said.house.pulled,
+        house_names=said.house.names,
+        model=to_builtins(said.model),
+        refused=said.purposes.refused,
     )
 
 
-def _wrong(content: Mapping[str, Any]) -> list[tuple[str, str, str]]:
-    """What is wrong in the words of the file: the table, the key in it, and the sentence."""
-    problems = [("", key, text) for key, text in check_fields(content, _TOP, "a desk")]
-    if content.get("platform", "pc") not in PLATFORMS:
-        problems.append(("", "platform", f"“platform” is one of {', '.join(PLATFORMS)}."))
-    if content.get("hand", "left") not in HANDS:
-        problems.append(("", "hand", f"“hand” is one of {', '.join(HANDS)}."))
-    keyboard = content.get("keyboard", {})
-    if isinstance(keyboard, dict):
-        problems += [
-            ("", "keyboard", text) for _, text in check_fields(keyboard, _KEYBOARD, "keyboard")
-        ]
-    for id_, severity in content.get("severities", {}).items():
-        if severity not in _SEVERITIES:
-            says = f"A severity is one of {', '.join(_SEVERITIES)}."
-            problems.append(("severities", id_, says))
-    problems += _wrong_stacks(content.get("stacks", {}))
-    problems += _wrong_house(content.get("house", {}))
-    problems += _wrong_purposes(content.get("purposes", {}))
-    return problems
-
-
-#: What is wrong in a table: the table, the key in it, and the sentence.
-_Problems = Iterator[tuple[str, str, str]]
-
-
-def _wrong_stacks(stacks: Any) -> _Problems:
-    for app, names in stacks.items() if isinstance(stacks, dict) else ():
-        if not isinstance(names, list) or not _are_texts(names):
-            yield "stacks", app, f"“{app}” needs a list of scheme names."
-
-
-def _wrong_house(house: Any) -> _Problems:
-    if not isinstance(house, dict):
-        return
-    for key, text in check_fields(house, _HOUSE, "[house]"):
-        yield "house", key, text
-    names = house.get("names", {})
-    if not isinstance(names, dict) or not _are_texts(names.values()):
-        yield "house", "names", "“names” gives names by APP/NAME of the house."
-
-
-def _wrong_purposes(purposes: Any) -> _Problems:
-    if not isinstance(purposes, dict):
-        return
-    for key, text in check_fields(purposes, _PURPOSES, "[purposes]"):
-        yield "purposes", key, text
-    if not _are_texts(purposes.get("refused", ())):
-        yield "purposes", "refused", "“refused” is a list of texts: APP:ID APP:ID."
-
-
-def _are_texts(values: Iterable[Any]) -> bool:
-    return all(isinstance(each, str) for each in values)
-
-
-def _wrong_figures(content: Mapping[str, Any]) -> list[tuple[str, str, str]]:
-    """What is wrong in the figures of effort and of the model."""
-    problems = []
-    effort = content.get("effort", {})
-    if isinstance(effort, dict):
-        allowed = dict.fromkeys((*_FIGURES, *FINGER_WEIGHTS), (int, float))
-        problems += [
-            ("effort", key, text) for key, text in check_fields(effort, allowed, "[effort]")
-        ]
-    model = content.get("model", {})
-    if isinstance(model, dict):
-        allowed = dict.fromkeys(MODEL, (int, float))
-        problems += [("model", *each) for each in check_fields(model, allowed, "[model]")]
-    return problems
-
-
-def _weights(effort: Mapping[str, float]) -> Weights:
-    """The figures of effort with those that the desk changes put in."""
-    fingers = {name: float(effort.get(name, own)) for name, own in FINGER_WEIGHTS.items()}
-    figures = {key.replace("-", "_"): float(effort[key]) for key in _FIGURES if key in effort}
-    return Weights(fingers=MappingProxyType(fingers), **figures)
+def _weights(said: EffortTable) -> Weights:
+    fingers = {name: getattr(said, name.replace("-", "_")) for name in FINGER_WEIGHTS}
+    return Weights(
+        fingers=MappingProxyType(fingers),
+        span=said.span,
+        reach=said.reach,
+        same_finger=said.same_finger,
+        hard=said.hard,
+    )
 
 
 def new_text(desk: DeskFile) -> bytes:

@@ -1,22 +1,28 @@
 """A device beside the keyboard as ``devices/<name>.toml``."""
 
-from typing import Any
+from collections.abc import Iterable, Iterator
+from typing import Annotated, Literal
 
-from olive_compass.core.keys.devices import WORKED_BY, Device
+from olive_compass.core.keys.devices import Device, WorkedBy
 from olive_compass.core.keys.kinds.device import control_name
-from olive_compass.desk.texts.toml_text import check_fields, load, quoted, refuse_all
+from olive_compass.desk.texts.schemas import Format, Mistake, fitted, saying
+from olive_compass.desk.texts.toml_text import load, quoted, refuse
 
 FORMAT = "olive-compass-device/1"
 
-_TOP: dict[str, type | tuple[type, ...]] = {
-    "format": str,
-    "title": str,
-    "rows": list,
-    "dials": list,
-    "faders": list,
-    "hand": str,
-    "reach": (int, float),
-}
+_REACH = saying("“reach” is from 0 to 100 home strokes.", ge=0, le=100)
+
+
+class DeviceTable(Format, frozen=True, kw_only=True):
+    """A device: its controls row by row, which of them turn or slide, and who works it."""
+
+    format: Literal["olive-compass-device/1"]
+    title: str = ""
+    rows: tuple[str, ...] = ()
+    dials: tuple[str, ...] = ()
+    faders: tuple[str, ...] = ()
+    hand: WorkedBy = "either"
+    reach: Annotated[float, _REACH] = 2.0
 
 
 def device_path(name: str) -> str:
@@ -25,41 +31,35 @@ def device_path(name: str) -> str:
 
 def read(data: bytes, file: str, name: str) -> Device:
     """The device in a file; raises ``UserError`` with all its mistakes and their lines."""
-    content = load(data, file, FORMAT)
-    problems = [("", key, text) for key, text in check_fields(content, _TOP, "a device")]
-    rows = tuple(
-        tuple(control_name(word) for word in str(row).split())
-        for row in _list(content, "rows")
-        if str(row).strip()
-    )
-    # The rows are how it lies before the hand; what turns or slides is only told apart within them.
-    names = [name for row in rows for name in row]
-    if not names:
-        problems.append(("", "rows", "“rows” names the controls of the device, a text a row."))
-    for each in dict.fromkeys(name for name in names if names.count(name) > 1):
-        problems.append(("", "rows", f"“{each}” stands twice."))
-    turned = {}
-    for field in ("dials", "faders"):
-        turned[field] = frozenset(control_name(str(each)) for each in _list(content, field))
-        for each in sorted(turned[field] - set(names)):
-            problems.append(("", field, f"“{each}” is no control of “rows”."))
-    hand = content.get("hand", "either")
-    if hand not in WORKED_BY:
-        problems.append(("", "hand", f"“hand” is one of {', '.join(WORKED_BY)}."))
-    reach = content.get("reach", 2.0)
-    if isinstance(reach, int | float) and not 0 <= reach <= 100:
-        problems.append(("", "reach", "“reach” is from 0 to 100 home strokes."))
-    refuse_all(problems, data, file)
-    title = content.get("title", name)
-    return Device(
+    said, mistakes = fitted(load(data, file, FORMAT), DeviceTable, "a device")
+    device = Device(
         name=name,
-        title=title,
-        rows=rows,
-        dials=turned["dials"],
-        faders=turned["faders"],
-        hand=hand,
-        reach=float(reach),
+        title=said.title or name,
+        rows=tuple(_controls(row.split()) for row in said.rows if row.strip()),
+        dials=frozenset(_controls(said.dials)),
+        faders=frozenset(_controls(said.faders)),
+        hand=said.hand,
+        reach=said.reach,
     )
+    mistakes += _wrong(device)
+    refuse(mistakes, data, file)
+    return device
+
+
+def _controls(words: Iterable[str]) -> tuple[str, ...]:
+    return tuple(map(control_name, words))
+
+
+def _wrong(device: Device) -> Iterator[Mistake]:
+    # The rows are how it lies before the hand; what turns or slides is only told apart within them.
+    names = [name for row in device.rows for name in row]
+    if not names:
+        yield Mistake(("rows",), "“rows” names the controls of the device, a text a row.")
+    for name in dict.fromkeys(name for name in names if names.count(name) > 1):
+        yield Mistake(("rows",), f"“{name}” stands twice.")
+    for field, turned in (("dials", device.dials), ("faders", device.faders)):
+        for name in sorted(turned - set(names)):
+            yield Mistake((field,), f"“{name}” is no control of “rows”.")
 
 
 def new_text(device: Device) -> bytes:
@@ -76,8 +76,3 @@ def new_text(device: Device) -> bytes:
             lines.append(f"{field} = [{', '.join(map(quoted, given))}]")
     lines += [f"hand = {quoted(device.hand)}", f"reach = {device.reach:g}", ""]
     return "\n".join(lines).encode()
-
-
-def _list(content: dict[str, Any], name: str) -> list[Any]:
-    found = content.get(name, [])
-    return found if isinstance(found, list) else []

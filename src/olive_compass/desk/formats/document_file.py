@@ -1,64 +1,83 @@
 """A document of the stand-in as JSON."""
 
 import json
-from typing import Any
+from collections.abc import Iterator, Mapping
+from typing import Annotated, Any, Literal
 
 from olive_compass.core.macros.document import Document, Thing
 from olive_compass.desk.texts.json_text import load
+from olive_compass.desk.texts.schemas import Format, fitted, saying
 from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-document/1"
 
-_KINDS: dict[str, type] = {
-    "format": str,
-    "name": str,
-    "mode": str,
-    "things": list,
-    "selection": list,
-    "settings": dict,
-    "deeds": list,
-    "panels": list,
-    "shown": list,
-    "zoom": int,
-    "saved": bool,
-}
+_ID = saying("A thing needs an id.", lacks="A thing needs an id.")
+_NUMBER = Annotated[float, saying("“at” is two numbers.", gt=-1e9, lt=1e9)]
+_TEXTS = saying("“{key}” is a list of texts.")
+
+#: A list of texts: of ids, say.
+Texts = Annotated[tuple[Annotated[str, _TEXTS], ...], _TEXTS]
+
+
+class ThingTable(Format, frozen=True, kw_only=True):
+    """Something that was placed: what it is, where, and its values."""
+
+    id: Annotated[str, _ID]
+    what: str = "Thing"
+    at: Annotated[tuple[_NUMBER, _NUMBER], saying("“at” is two numbers.")] | None = None
+    values: Mapping[str, str] = {}
+
+
+class DocumentTable(Format, frozen=True, kw_only=True):
+    """What the simulator holds."""
+
+    format: Literal["olive-compass-document/1"]
+    name: str = Document().name
+    mode: str = Document().mode
+    things: tuple[Annotated[ThingTable, _ID], ...] = ()
+    selection: Texts = ()
+    settings: Mapping[str, str] = {}
+    deeds: Texts = ()
+    panels: Texts = ()
+    shown: Texts = Document().shown
+    zoom: int = 0
+    saved: bool = False
 
 
 def read(data: bytes, file: str) -> Document:
-    """The document in a file; raises ``UserError`` where it is none."""
+    """The document in a file; raises ``UserError`` with all its mistakes."""
     content = load(data, file)
     if not isinstance(content, dict) or content.get("format") != FORMAT:
         raise UserError(f'The document does not have "format": "{FORMAT}".', file=file)
-    for name, value in content.items():
-        if name not in _KINDS:
-            raise UserError(f"“{name}” is no key of a document.", file=file)
-        if not isinstance(value, _KINDS[name]):
-            raise UserError(f"“{name}” has a value of the wrong kind.", file=file)
-    things = tuple(
-        _thing(each, number, file) for number, each in enumerate(content.get("things", []), 1)
-    )
-    # Macros name things by id: of two with one name nobody could say which is meant.
-    ids = {thing.id for thing in things}
-    if len(ids) < len(things):
-        raise UserError("Two things have the same id.", file=file)
-    texts = {
-        name: _texts(content, name, file) for name in ("selection", "deeds", "panels", "shown")
-    }
-    if missing := [id_ for id_ in texts["selection"] if id_ not in ids]:
-        raise UserError(f"The selection names “{missing[0]}”, which is not there.", file=file)
-    blank = Document()
+    said, mistakes = fitted(content, DocumentTable, "a document")
+    found = [each.says for each in mistakes] + list(_wrong(said))
+    if found:
+        raise UserError(" ".join(found), file=file)
     return Document(
-        name=content.get("name", blank.name),
-        mode=content.get("mode", blank.mode),
-        things=things,
-        selection=texts["selection"],
-        settings={name: str(value) for name, value in content.get("settings", {}).items()},
-        deeds=texts["deeds"],
-        panels=texts["panels"],
-        shown=texts["shown"] or blank.shown,
-        zoom=content.get("zoom", 0),
-        saved=content.get("saved", False),
+        name=said.name,
+        mode=said.mode,
+        things=tuple(
+            Thing(id=each.id, what=each.what, at=each.at, values=each.values)
+            for each in said.things
+        ),
+        selection=said.selection,
+        settings=said.settings,
+        deeds=said.deeds,
+        panels=said.panels,
+        shown=said.shown or Document().shown,
+        zoom=said.zoom,
+        saved=said.saved,
     )
+
+
+def _wrong(said: DocumentTable) -> Iterator[str]:
+    # Macros name things by id: of two with one name nobody could say which is meant.
+    ids = {thing.id for thing in said.things}
+    if len(ids) < len(said.things):
+        yield "Two things have the same id."
+    for id_ in said.selection:
+        if id_ not in ids:
+            yield f"The selection names “{id_}”, which is not there."
 
 
 def as_json(document: Document) -> dict[str, Any]:
@@ -90,28 +109,3 @@ def as_json(document: Document) -> dict[str, Any]:
 def text(document: Document) -> bytes:
     """The file of a document."""
     return (json.dumps(as_json(document), ensure_ascii=False, indent=2) + "\n").encode()
-
-
-def _thing(value: Any, number: int, file: str) -> Thing:
-    if not isinstance(value, dict) or not isinstance(value.get("id"), str):
-        raise UserError(f"Thing {number} needs an id.", file=file)
-    at = value.get("at")
-    if at is not None and not (
-        isinstance(at, list)
-        and len(at) == 2
-        and all(isinstance(n, (int, float)) and abs(n) < 1e9 for n in at)
-    ):
-        raise UserError(f"“at” of {value['id']} is two numbers.", file=file)
-    values = value.get("values", {})
-    if not isinstance(values, dict):
-        raise UserError(f"“values” of {value['id']} is a table.", file=file)
-    point = (float(at[0]), float(at[1])) if at is not None else None
-    texts = {str(name): str(each) for name, each in values.items()}
-    return Thing(id=value["id"], what=str(value.get("what", "Thing")), at=point, values=texts)
-
-
-def _texts(content: dict[str, Any], name: str, file: str) -> tuple[str, ...]:
-    values = content.get(name, [])
-    if not all(isinstance(value, str) for value in values):
-        raise UserError(f"“{name}” is a list of texts.", file=file)
-    return tuple(values)

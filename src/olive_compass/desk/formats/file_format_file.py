@@ -1,46 +1,22 @@
 """A file format as ``fileformats/<name>.toml``."""
 
+from collections.abc import Mapping
 from typing import Any
+
+from msgspec.structs import asdict
 
 from olive_compass.core.keys.names import MODIFIER_RANK
 from olive_compass.core.keys.new_words import checked
 from olive_compass.core.keys.reading import read_trigger
-from olive_compass.core.keys.terminal_notation import NOTATIONS
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.wording import capital
-from olive_compass.desk.shortcuts.file_format import CAPITALS, GROUPS, HOLDS, SEVERAL, FileFormat
-from olive_compass.desk.shortcuts.structures import STRUCTURES
-from olive_compass.desk.texts.toml_text import check_fields, editable, load, quoted, refuse_all
+from olive_compass.desk.shortcuts.file_format import GROUPS, FileFormat, FileFormatTable
+from olive_compass.desk.texts.schemas import Mistake, fitted
+from olive_compass.desk.texts.toml_text import editable, load, quoted, refuse
 from olive_compass.structs import replace
 
 FORMAT = "olive-compass-fileformat/1"
 
-_TOP: dict[str, type | tuple[type, ...]] = {
-    "format": str,
-    "title": str,
-    "pattern": str,
-    "section": str,
-    "entry": str,
-    "between": str,
-    "new-section": str,
-    "section-end": str,
-    "outside": str,
-    "each": str,
-    "join": str,
-    "none": str,
-    "several": str,
-    "holds": str,
-    "off": str,
-    "off-pattern": str,
-    "notation": str,
-    "capitals": str,
-    "structure": str,
-    "records": str,
-    "fields": dict,
-    "spelling": dict,
-    "escapes": dict,
-    "modes": dict,
-}
 #: The fields that are plain texts, by their name in the file.
 TEXTS = (
     "title",
@@ -87,43 +63,30 @@ def shipped(name: str) -> bytes:
 
 def read(data: bytes, file: str, name: str) -> FileFormat:
     """The format in a file; raises ``UserError`` with all its mistakes and their lines."""
-    content = load(data, file, FORMAT)
-    problems = [("", key, text) for key, text in check_fields(content, _TOP, "a file format")]
-    tables: dict[str, dict[str, str]] = {}
-    for table in ("spelling", "escapes", "modes", "fields"):
-        found = content.get(table, {})
-        tables[table] = (
-            {str(k): str(v) for k, v in found.items()} if isinstance(found, dict) else {}
-        )
+    said, mistakes = fitted(load(data, file, FORMAT), FileFormatTable, "a file format")
+    form = FileFormat(name=name, **asdict(said))
+    form = replace(form, title=form.title or name, spelling=_spelling(said, mistakes))
+    mistakes += [Mistake(("escapes", sign), says) for sign, says in _wrong_escapes(form.escapes)]
+    mistakes += [Mistake((key,), says) for key, says in _wrong(form)]
+    refuse(mistakes, data, file)
+    return form
+
+
+def _spelling(said: FileFormatTable, mistakes: list[Mistake]) -> dict[str, str]:
+    """The format's words for keys, each with ours."""
     spelling = {}
-    for word, ours in tables["spelling"].items():
+    for word, ours in said.spelling.items():
         # In the notation of terminals a word may be any sign: it is cut out as it stands there.
-        if content.get("notation") and _is_ours(ours):
+        if said.notation and _is_ours(ours):
             spelling[word] = ours
             continue
         try:
             known, key = checked(word, ours)
         except ValueError as error:
-            problems.append(("spelling", word, f"{capital(error)}."))
+            mistakes.append(Mistake(("spelling", word), f"{capital(error)}."))
         else:
             spelling[known] = key
-    problems += [("escapes", key, says) for key, says in _wrong_escapes(tables["escapes"])]
-    given = {
-        key.replace("-", "_"): content[key] for key in TEXTS if isinstance(content.get(key), str)
-    }
-    form = FileFormat(
-        name=name,
-        **{
-            **given,
-            "spelling": spelling,
-            "escapes": tables["escapes"],
-            "modes": tables["modes"],
-            "fields": tables["fields"],
-        },
-    )
-    problems += [("", key, says) for key, says in _wrong(form)]
-    refuse_all(problems, data, file)
-    return form if form.title else replace(form, title=name)
+    return spelling
 
 
 def _is_ours(text: str) -> bool:
@@ -133,15 +96,6 @@ def _is_ours(text: str) -> bool:
     except TriggerError:
         return text[:-1] in MODIFIER_RANK and text.endswith("+")
 
-
-#: What each of the fields that choose may be.
-_CHOICES = {
-    "structure": ("", *STRUCTURES),
-    "notation": ("", *NOTATIONS),
-    "capitals": CAPITALS,
-    "several": SEVERAL,
-    "holds": HOLDS,
-}
 
 #: What the templates must have in them, and what that is the place of.
 _PLACES = {
@@ -154,11 +108,7 @@ _PLACES = {
 
 def _wrong(form: FileFormat) -> list[tuple[str, str]]:
     """What is wrong in a format: the key, and the sentence."""
-    found = [
-        (field, f"“{field}” is one of {', '.join(filter(None, allowed))}.")
-        for field, allowed in _CHOICES.items()
-        if getattr(form, field) not in allowed
-    ]
+    found = []
     for field, (place, says) in _PLACES.items():
         text = getattr(form, field)
         # A format that makes no records has no template for them; a cell of keys is written by every one.
@@ -208,7 +158,7 @@ def _wrong_patterns(form: FileFormat) -> list[tuple[str, str]]:
     return found
 
 
-def _wrong_escapes(escapes: dict[str, str]) -> list[tuple[str, str]]:
+def _wrong_escapes(escapes: Mapping[str, str]) -> list[tuple[str, str]]:
     """Escapes that could not be read back: each is of one sign, and what it becomes is its own."""
     found = []
     for sign, becomes in escapes.items():

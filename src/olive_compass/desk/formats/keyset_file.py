@@ -1,17 +1,43 @@
 """A key set as ``keysets/<name>.toml``: purposes and their triggers."""
 
 import re
-from typing import Any
+from collections.abc import Mapping
+from typing import Annotated, Any, Literal
+
+from msgspec import Meta
 
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.trigger_error import TriggerError
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.keysets import Entry, KeySet
-from olive_compass.desk.texts.toml_text import check_fields, editable, load, quoted, refuse_all
+from olive_compass.desk.texts.schemas import Format, Mistake, fitted, saying
+from olive_compass.desk.texts.toml_text import editable, load, quoted, refuse
 
 FORMAT = "olive-compass-keyset/1"
 
-_TOP: dict[str, type | tuple[type, ...]] = {"format": str, "title": str, "keys": dict}
-_ENTRY: dict[str, type | tuple[type, ...]] = {"keys": (list, str), "why": str}
+_KEYS = saying(
+    "“{key}” needs a key, or a list of keys.", lacks="“{key}” needs a key, or a list of keys."
+)
+
+#: A key, or a list of them.
+Keys = Annotated[str | Annotated[tuple[str, ...], Meta(min_length=1)], _KEYS]
+
+
+class EntryTable(Format, frozen=True, kw_only=True):
+    """The keys of a purpose, the preferred one first, and the reason."""
+
+    keys: Keys
+    why: str = ""
+
+
+class KeySetTable(Format, frozen=True, kw_only=True):
+    """Purposes and their keys, for all applications at once."""
+
+    format: Literal["olive-compass-keyset/1"]
+    title: str = ""
+    keys: Mapping[
+        str, Annotated[str | Annotated[tuple[str, ...], Meta(min_length=1)] | EntryTable, _KEYS]
+    ] = {}
 
 
 def keyset_path(name: str) -> str:
@@ -20,30 +46,25 @@ def keyset_path(name: str) -> str:
 
 def read(data: bytes, file: str, name: str) -> KeySet:
     """The set in a file; raises ``UserError`` with all its mistakes and their lines."""
-    content = load(data, file, FORMAT)
-    problems = [("", key, text) for key, text in check_fields(content, _TOP, "a key set")]
-    keys: dict[str, Entry] = {}
-    table = content.get("keys", {})
-    for purpose, value in table.items() if isinstance(table, dict) else ():
-        fields = value if isinstance(value, dict) else {"keys": value}
-        wrong = check_fields(fields, _ENTRY, f"“{purpose}”")
-        texts = fields.get("keys", [])
-        texts = [texts] if isinstance(texts, str) else texts
-        if wrong or not isinstance(texts, list) or not texts:
-            says = wrong[0][1] if wrong else f"“{purpose}” needs a key, or a list of keys."
-            problems.append(("keys", purpose, says))
-            continue
-        runs = []
-        for text in texts:
-            try:
-                # A set is for all applications, and most take no typed runs: “GD” would be read otherwise in each.
-                runs.append(read_trigger(str(text), typed=0))
-            except TriggerError as error:
-                says = f"“{purpose}”: {str(error)[0].lower()}{str(error)[1:]}."
-                problems.append(("keys", purpose, says))
-        keys[purpose] = Entry(tuple(runs), fields.get("why", ""))
-    refuse_all(problems, data, file)
-    return KeySet(name, content.get("title", name), keys)
+    said, mistakes = fitted(load(data, file, FORMAT), KeySetTable, "a key set")
+    keys = {}
+    for purpose, value in said.keys.items():
+        entry = value if isinstance(value, EntryTable) else EntryTable(keys=value)
+        keys[purpose] = Entry(_triggers(purpose, entry, mistakes), entry.why)
+    refuse(mistakes, data, file)
+    return KeySet(name, said.title or name, keys)
+
+
+def _triggers(purpose: str, entry: EntryTable, mistakes: list[Mistake]) -> tuple[Run, ...]:
+    found = []
+    for text in (entry.keys,) if isinstance(entry.keys, str) else entry.keys:
+        try:
+            # A set is for all applications, and most take no typed runs: “GD” would be read otherwise in each.
+            found.append(read_trigger(text, typed=0))
+        except TriggerError as error:
+            says = f"“{purpose}”: {str(error)[0].lower()}{str(error)[1:]}."
+            mistakes.append(Mistake(("keys", purpose), says))
+    return tuple(found)
 
 
 def new_text(keyset: KeySet) -> bytes:

@@ -7,9 +7,9 @@ catalogues: columns are told by their headings, or named.
 import io
 import json
 from collections.abc import Iterator, Mapping
-from typing import Any, BinaryIO
+from typing import BinaryIO, Literal
 
-from msgspec import Struct
+from msgspec import Struct, convert, to_builtins
 
 from olive_compass.core.apps.listing import SetAside
 from olive_compass.core.apps.listing_row import Row
@@ -17,6 +17,7 @@ from olive_compass.core.macros.log_rows import read_log_rows
 from olive_compass.core.macros.recording import Event
 from olive_compass.core.plain import escaped
 from olive_compass.desk.texts.json_text import loads
+from olive_compass.desk.texts.schemas import Format
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -24,6 +25,30 @@ FORMAT = "olive-compass-log/1"
 
 #: The longest line of a log of ours, in bytes.
 _LONGEST = 1_000_000
+
+
+class HeadLine(Format, frozen=True, kw_only=True):
+    """The first line of a log: what it is of."""
+
+    format: Literal["olive-compass-log/1"]
+    app: str = ""
+    version: str = ""
+    time: str = ""
+
+
+class EventLine(Format, frozen=True, kw_only=True, omit_defaults=True):
+    """A line of a log: a command that was started, how, with which inputs, and what came of it."""
+
+    time: str = ""
+    app: str = ""
+    version: str = ""
+    mode: str = ""
+    command: str
+    how: str = ""
+    key: str = ""
+    inputs: Mapping[str, str] = {}
+    outcome: str = ""
+    made: tuple[str, ...] = ()
 
 
 class Log(Struct, frozen=True):
@@ -41,20 +66,8 @@ def head_line(app: str, version: str, time: str) -> str:
 
 def event_line(event: Event) -> str:
     """The line of an event."""
-    fields: dict[str, Any] = {
-        "time": event.time,
-        "app": event.app,
-        "version": event.version,
-        "mode": event.mode,
-        "command": event.command,
-        "how": event.how,
-        "key": event.key,
-        "inputs": dict(event.inputs),
-        "outcome": event.outcome,
-        "made": list(event.made),
-    }
-    kept = {name: value for name, value in fields.items() if value}
-    return escaped(json.dumps(kept, ensure_ascii=False)) + "\n"
+    line = convert(event, EventLine, from_attributes=True)
+    return escaped(json.dumps(to_builtins(line), ensure_ascii=False)) + "\n"
 
 
 def read(data: bytes, file: str, columns: Mapping[str, str] | None = None) -> Log:

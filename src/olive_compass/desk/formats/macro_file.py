@@ -1,80 +1,108 @@
 """Reads a macro from ``macros/<app>/<macro>.toml``: what is said of it, and its steps."""
 
-import re
-from collections.abc import Mapping
-from typing import Any
+from collections.abc import Iterator, Mapping, Sequence
+from typing import Annotated, Any, Literal
 
 from olive_compass.core.macros.macro import Macro, Step
-from olive_compass.core.plain import lines_of
-from olive_compass.desk.texts.toml_text import check_fields, load
-from olive_compass.errors import UserError
+from olive_compass.desk.texts.schemas import Format, Mistake, fitted, saying
+from olive_compass.desk.texts.toml_text import load, refuse
+from olive_compass.structs import replace
 
 FORMAT = "olive-compass-macro/1"
 
-_TOP: dict[str, type | tuple[type, ...]] = {
-    "format": str,
-    "app": str,
-    "title": str,
-    "does": str,
-    "modes": list,
-    "version": str,
-    "recorded": str,
-    "steps": list,
-}
-_STEP: dict[str, type | tuple[type, ...]] = {
-    "command": str,
-    "press": str,
-    "inputs": dict,
-    "ask": dict,
-    "keep": list,
-    "note": str,
-    "ended": str,
-}
+_TEXTS = saying("“{key}” is a list of texts.")
+_TEXT = saying("“{key}” in ask needs a text.")
+
+#: A list of texts: of modes, say.
+Texts = Annotated[tuple[Annotated[str, _TEXTS], ...], _TEXTS]
+
+
+class StepTable(Format, frozen=True, kw_only=True):
+    """A command or a key, and its inputs."""
+
+    command: str = ""
+    press: str = ""
+    #: Numbers, points and yes or no may also stand as such.
+    inputs: Mapping[str, Any] = {}
+    ask: Mapping[str, Annotated[str, _TEXT]] = {}
+    keep: Texts = ()
+    note: str = ""
+    ended: str = ""
+
+
+class MacroTable(Format, frozen=True, kw_only=True):
+    """What is said of a macro, and its steps."""
+
+    format: Literal["olive-compass-macro/1"]
+    app: str = ""
+    title: str = ""
+    does: str = ""
+    modes: Texts = ()
+    version: str = ""
+    recorded: str = ""
+    steps: tuple[StepTable, ...] = ()
 
 
 def read(data: bytes, file: str, app: str, name: str) -> Macro:
-    """The macro in a file; raises ``UserError`` with its first mistake, the others after it."""
-    content = load(data, file, FORMAT)
-    problems = [(1, text) for _, text in check_fields(content, _TOP, "a macro")]
-    if content.get("app", app) != app:
-        says = f"This macro is for “{content['app']}”, but it lies with those of {app}."
-        problems.append((1, says))
-    problems += [(1, "“modes” is a list of texts.") for _ in _odd_texts(content.get("modes", []))]
-    steps = content.get("steps", [])
-    steps = steps if isinstance(steps, list) else []
-    lines = step_lines(data.decode("utf-8-sig"))
-    for number, step in enumerate(steps, 1):
-        line = lines[number - 1] if number <= len(lines) else 1
-        problems += [(line, f"Step {number}: {text}") for text in _step_problems(step)]
-    if problems:
-        # The first mistake has the line that an editor jumps to; a handful more saves as many runs.
-        (line, first), *rest = sorted(problems, key=lambda each: each[0])
-        more = "".join(f" Line {number}: {text}" for number, text in rest[:6])
-        raise UserError(first + more, file=file, line=line)
-    return Macro(
-        app=app,
+    """The macro in a file; raises ``UserError`` with all its mistakes and their lines."""
+    macro, mistakes = fit(load(data, file, FORMAT), name)
+    if macro.app not in ("", app):
+        says = f"This macro is for “{macro.app}”, but it lies with those of {app}."
+        mistakes.append(Mistake(("app",), says))
+    refuse(mistakes, data, file)
+    return replace(macro, app=app)
+
+
+def fit(content: object, name: str) -> tuple[Macro, list[Mistake]]:
+    """The macro in what a file says, for the application that it names, and the mistakes in it."""
+    said, mistakes = fitted(content, MacroTable, "a macro")
+    if not any(each.path[:1] == ("steps",) for each in mistakes):
+        # What does not fit is left out above, and would be missed here.
+        mistakes += _wrong_steps(said.steps)
+    macro = Macro(
+        app=said.app,
         name=name,
-        title=content.get("title", name),
-        steps=tuple(step_of(step, number) for number, step in enumerate(steps)),
-        does=content.get("does", ""),
-        modes=tuple(content.get("modes", [])),
-        version=content.get("version", ""),
-        recorded=content.get("recorded", ""),
+        title=said.title or name,
+        steps=tuple(_step(step, origin) for origin, step in enumerate(said.steps)),
+        does=said.does,
+        modes=said.modes,
+        version=said.version,
+        recorded=said.recorded,
     )
+    return macro, [Mistake(each.path, _numbered(each)) for each in mistakes]
 
 
-def step_of(table: Mapping[str, Any], origin: int = -1) -> Step:
-    """A step from its table, whose fields have been checked."""
+def _numbered(mistake: Mistake) -> str:
+    """The sentence of a mistake, with the number of its step."""
+    step = mistake.path[1] if len(mistake.path) > 1 else None
+    return f"Step {step + 1}: {mistake.says}" if isinstance(step, int) else mistake.says
+
+
+def _step(table: StepTable, origin: int) -> Step:
     return Step(
-        command=table.get("command", ""),
-        inputs={name: plain(value) for name, value in table.get("inputs", {}).items()},
-        ask=dict(table.get("ask", {})),
-        keep=tuple(table.get("keep", [])),
-        press=table.get("press", ""),
-        note=table.get("note", ""),
-        ended=table.get("ended", ""),
+        command=table.command,
+        inputs={name: plain(value) for name, value in table.inputs.items()},
+        ask=table.ask,
+        keep=table.keep,
+        press=table.press,
+        note=table.note,
+        ended=table.ended,
         origin=origin,
     )
+
+
+def _wrong_steps(steps: Sequence[StepTable]) -> Iterator[Mistake]:
+    """What is wrong in steps whose form is in order."""
+    for number, step in enumerate(steps):
+        at = ("steps", number)
+        if bool(step.command) == bool(step.press):
+            yield Mistake(at, "it needs a command, or a key to press, and not both.")
+        for name, value in step.inputs.items():
+            if isinstance(value, dict):
+                yield Mistake((*at, "inputs", name), f"“{name}” in inputs needs a text.")
+        both = step.inputs.keys() & step.ask.keys()
+        if both:
+            yield Mistake((*at, "inputs"), f"“{min(both)}” is fixed and asked for at once.")
 
 
 def plain(value: Any) -> str:
@@ -93,42 +121,3 @@ def plain(value: Any) -> str:
             plain(each) for each in value
         )
     return str(value)
-
-
-def step_problems(step: Any) -> list[str]:
-    """What is wrong with a step, in sentences."""
-    return _step_problems(step)
-
-
-def _step_problems(step: Any) -> list[str]:
-    if not isinstance(step, dict):
-        return ["it is no table."]
-    problems = [text for _, text in check_fields(step, _STEP, "a step")]
-    if problems:
-        return problems
-    if bool(step.get("command")) == bool(step.get("press")):
-        problems.append("it needs a command, or a key to press, and not both.")
-    for table in ("inputs", "ask"):
-        for name, value in step.get(table, {}).items():
-            if isinstance(value, dict) or (table == "ask" and not isinstance(value, str)):
-                problems.append(f"“{name}” in {table} needs a text.")
-    both = step.get("inputs", {}).keys() & step.get("ask", {}).keys()
-    if both:
-        problems.append(f"“{min(both)}” is fixed and asked for at once.")
-    problems += ["“keep” is a list of texts." for _ in _odd_texts(step.get("keep", []))]
-    return problems
-
-
-def step_lines(text: str) -> list[int]:
-    """The lines on which the steps begin."""
-    return [
-        number
-        for number, line in enumerate(lines_of(text), 1)
-        if re.match(r"\s*\[\[\s*steps\s*\]\]", line)
-    ]
-
-
-def _odd_texts(values: Any) -> list[Any]:
-    if not isinstance(values, list):
-        return [values]
-    return [value for value in values if not isinstance(value, str)][:1]

@@ -1,32 +1,22 @@
 """What holds for this seat alone: ``seat.toml``, which git ignores and bundles leave out."""
 
 from collections.abc import Mapping
-from types import MappingProxyType
-from typing import Any
+from typing import Annotated, Any, Final, Literal
 
-from msgspec import Struct
+from olive_compass.core.keys.keyboards import Platform
+from olive_compass.desk.formats.desk_file import Hand
+from olive_compass.desk.texts.schemas import Format, fitted, saying
+from olive_compass.desk.texts.toml_text import editable, load, refuse
 
-from olive_compass.core.keys.keyboards import PLATFORMS
-from olive_compass.desk.formats.desk_file import HANDS
-from olive_compass.desk.texts.toml_text import check_fields, editable, load, refuse_all
-
-FORMAT = "olive-compass-seat/1"
+FORMAT: Final = "olive-compass-seat/1"
 SEAT_FILE = "seat.toml"
 
-_TOP: dict[str, type | tuple[type, ...]] = {
-    "format": str,
-    "name": str,
-    "platform": str,
-    "keyboards": list,
-    "hand": str,
-    "current": str,
-    "licences": dict,
-    "files": dict,
-    "practice": dict,
-}
+_KEYBOARD = saying("A keyboard is FORM/LAYOUT, such as iso-laptop/german.", pattern="^[^/]*/[^/]*$")
+_FILE = saying("“{key}” is given as text, the path of its file of keys.")
+_LICENCES = saying("“{key}” is given as a table: a licence, and true or false.")
 
 
-class SeatFile(Struct, frozen=True, kw_only=True):
+class SeatFile(Format, frozen=True, kw_only=True):
     """What the file says; where it says nothing, ``desk.toml`` and ``app.toml`` do.
 
     ``name`` is who sits here, as the history names them; ``keyboards`` are ``form/layout``, the first
@@ -36,65 +26,22 @@ class SeatFile(Struct, frozen=True, kw_only=True):
     by application.
     """
 
+    format: Literal["olive-compass-seat/1"]
     name: str = ""
-    platform: str = ""
-    keyboards: tuple[str, ...] = ()
-    hand: str = ""
+    platform: Platform | Literal[""] = ""
+    keyboards: tuple[Annotated[str, _KEYBOARD], ...] = ()
+    hand: Hand | Literal[""] = ""
     current: str = ""
-    licences: Mapping[str, Mapping[str, bool]] = MappingProxyType({})
-    files: Mapping[str, str] = MappingProxyType({})
-    practice: Mapping[str, Mapping[str, str]] = MappingProxyType({})
+    licences: Mapping[str, Annotated[Mapping[str, bool], _LICENCES]] = {}
+    files: Mapping[str, Annotated[str, _FILE]] = {}
+    practice: Mapping[str, Mapping[str, str]] = {}
 
 
 def read(data: bytes, file: str = SEAT_FILE) -> SeatFile:
     """The file's content; raises ``UserError`` with all its mistakes and their lines."""
-    content = load(data, file, FORMAT)
-    problems = [("", key, text) for key, text in check_fields(content, _TOP, "a seat")]
-    for name, allowed in (("platform", PLATFORMS), ("hand", HANDS)):
-        if name in content and content[name] not in allowed:
-            problems.append(("", name, f"“{name}” is one of {', '.join(allowed)}."))
-    keyboards = content.get("keyboards", [])
-    # That it is no list was said already, with its line.
-    keyboards = keyboards if isinstance(keyboards, list) else []
-    for each in keyboards:
-        if not isinstance(each, str) or each.count("/") != 1:
-            problems.append(
-                ("", "keyboards", "A keyboard is FORM/LAYOUT, such as iso-laptop/german.")
-            )
-    files = _table(content, "files")
-    problems += [
-        ("files", app, f"“{app}” is given as text, the path of its file of keys.")
-        for app, path in files.items()
-        if not isinstance(path, str)
-    ]
-    licences = _table(content, "licences")
-    problems += [
-        ("licences", app, f"“{app}” is given as a table: a licence, and true or false.")
-        for app, table in licences.items()
-        if not isinstance(table, dict)
-    ]
-    refuse_all(problems, data, file)
-    return SeatFile(
-        name=content.get("name", ""),
-        platform=content.get("platform", ""),
-        keyboards=tuple(keyboards),
-        hand=content.get("hand", ""),
-        current=content.get("current", ""),
-        licences={
-            app: {str(k): bool(v) for k, v in table.items()} for app, table in licences.items()
-        },
-        files=dict(files),
-        practice={
-            app: {str(k): str(v) for k, v in table.items()}
-            for app, table in _table(content, "practice").items()
-            if isinstance(table, dict)
-        },
-    )
-
-
-def _table(content: Mapping[str, Any], name: str) -> Mapping[str, Any]:
-    found = content.get(name, {})
-    return found if isinstance(found, dict) else {}
+    said, mistakes = fitted(load(data, file, FORMAT), SeatFile, "a seat")
+    refuse(mistakes, data, file)
+    return said
 
 
 def with_values(data: bytes | None, values: Mapping[str, Any]) -> bytes:

@@ -5,6 +5,7 @@ A table has the keys of one platform, by its name; the table ``keys`` has those 
 """
 
 from collections.abc import Container, Iterable, Mapping
+from typing import Literal
 
 from msgspec import Struct
 
@@ -13,13 +14,31 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
-from olive_compass.desk.texts.toml_text import check_fields, editable, load, quoted, refuse_all
+from olive_compass.desk.texts.schemas import Format, Mistake, fitted
+from olive_compass.desk.texts.toml_text import editable, load, quoted, refuse
 
 FORMAT = "olive-compass-system/1"
 
 
 #: The table of the platform that the desk states.
 STATED = "keys"
+
+
+class KeyTable(Format, frozen=True, kw_only=True):
+    """What a key does. Switched off it stays in the file: whoever changes systems wants it back."""
+
+    does: str = ""
+    on: bool = True
+
+
+class SystemTable(Format, frozen=True, kw_only=True):
+    """Keys that operating systems take, a table a platform."""
+
+    format: Literal["olive-compass-system/1"]
+    keys: Mapping[str, str | KeyTable] = {}
+    pc: Mapping[str, str | KeyTable] = {}
+    mac: Mapping[str, str | KeyTable] = {}
+    linux: Mapping[str, str | KeyTable] = {}
 
 
 class SystemKey(Struct, frozen=True, kw_only=True):
@@ -49,40 +68,21 @@ def read(data: bytes, file: str, tables: Container[str] = (STATED,)) -> dict[Run
 
 def read_all(data: bytes, file: str) -> list[SystemKey]:
     """Every key of the file, those that are switched off too. Raises ``UserError`` as ``read`` does."""
-    content = load(data, file, FORMAT)
-    allowed = {"format": str, STATED: dict, **dict.fromkeys(PLATFORMS, dict)}
-    problems = [
-        ("", key, text) for key, text in check_fields(content, allowed, "the system's keys")
-    ]
+    said, mistakes = fitted(load(data, file, FORMAT), SystemTable, "the system's keys")
     found = []
     for table in (*PLATFORMS, STATED):
-        keys = content.get(table, {})
-        for text, value in keys.items() if isinstance(keys, dict) else ():
-            key, wrong = _key(table, text, value)
-            problems += wrong
-            if key is not None:
-                found.append(key)
-    refuse_all(problems, data, file)
+        for text, value in getattr(said, table).items():
+            key = value if isinstance(value, KeyTable) else KeyTable(does=value)
+            try:
+                trigger = read_trigger(text)
+            except TriggerError as error:
+                mistakes.append(Mistake((table, text), f"{capital(error)}."))
+            else:
+                found.append(
+                    SystemKey(text=text, trigger=trigger, does=key.does, on=key.on, table=table)
+                )
+    refuse(mistakes, data, file)
     return found
-
-
-def _key(
-    table: str, text: str, value: object
-) -> tuple[SystemKey | None, list[tuple[str, str, str]]]:
-    """A key of a table, and what is wrong with it."""
-    on, does = True, value
-    problems = []
-    if isinstance(value, dict):
-        # Switched off it stays in the file: whoever changes systems wants it back.
-        on, does = value.get("on", True), value.get("does", "")
-        allowed = {"on": bool, "does": str}
-        problems = [(table, text, p) for _, p in check_fields(value, allowed, f"“{text}”")]
-    try:
-        return SystemKey(
-            text=text, trigger=read_trigger(text), does=str(does), on=bool(on), table=table
-        ), problems
-    except TriggerError as error:
-        return None, [*problems, (table, text, f"{capital(error)}.")]
 
 
 def new_text(keys: Mapping[str, str], platform: str = STATED) -> bytes:

@@ -1,33 +1,50 @@
 """Reads and writes ``trays/<app>.toml``: the trays of an application, a table a layer and tray."""
 
 from collections.abc import Mapping
-from typing import Any
+from typing import Annotated, Any, Literal
 
-from olive_compass.core.apps.trays import FILLS, Group, Tray
+from olive_compass.core.apps.trays import Fill, Group, Tray
 from olive_compass.core.schemes.layers import SCHEME_LAYERS
 from olive_compass.core.trays.counting import BESIDE, FIRST, LAST
 from olive_compass.desk.storage.plain_file import text_of
-from olive_compass.desk.texts.toml_text import check_fields, editable, load, put, refuse_all
+from olive_compass.desk.texts.schemas import Format, Mistake, fitted, saying
+from olive_compass.desk.texts.toml_text import editable, load, put, refuse
 
 FORMAT = "olive-compass-trays/1"
 
-_TRAY: dict[str, type | tuple[type, ...]] = {
-    "title": str,
-    "kind": str,
-    "place": str,
-    "letter": str,
-    "off": bool,
-    "why": str,
-    "project": str,
-    "fill": str,
-    "most": int,
-    "modes": list,
-    "items": list,
-    "groups": dict,
-}
+_KIND = "A tray has a kind, such as “tab”."
+_TRAY = saying("“{key}” is no table of a tray.", lacks=_KIND)
+_TEXTS = saying("“{key}” is a list of texts.")
 
-#: What is wrong in a file: the table, the key in it, and the sentence.
-Problems = list[tuple[str, str, str]]
+#: A list of texts: of commands, say.
+Texts = Annotated[tuple[Annotated[str, _TEXTS], ...], _TEXTS]
+
+
+class TrayTable(Format, frozen=True, kw_only=True):
+    """A tray as one layer has it."""
+
+    kind: Annotated[str, saying(_KIND, min_length=1)]
+    title: str = ""
+    place: str = LAST
+    letter: Annotated[str, saying("“letter” is one letter.", max_length=1)] = ""
+    off: bool = False
+    why: str = ""
+    project: str = ""
+    fill: Fill | Literal[""] = ""
+    most: int = 0
+    modes: Texts = ()
+    items: Texts = ()
+    groups: Mapping[str, Texts] = {}
+
+
+class TraysTable(Format, frozen=True, kw_only=True):
+    """The trays of an application, by layer and name."""
+
+    format: Literal["olive-compass-trays/1"]
+    app: str = ""
+    project: Mapping[str, Annotated[TrayTable, _TRAY]] = {}
+    personal: Mapping[str, Annotated[TrayTable, _TRAY]] = {}
+    house: Mapping[str, Annotated[TrayTable, _TRAY]] = {}
 
 
 def tray_path(app: str) -> str:
@@ -41,70 +58,44 @@ def table_of(tray: Tray) -> str:
 
 def read(data: bytes, file: str, app: str) -> list[Tray]:
     """The trays in a file, all layers; raises ``UserError`` with all its mistakes and their lines."""
-    content = load(data, file, FORMAT)
-    layers = {str(layer): dict for layer in SCHEME_LAYERS}
-    top: dict[str, type | tuple[type, ...]] = {"format": str, "app": str, **layers}
-    problems: Problems = [("", *each) for each in check_fields(content, top, "a file of trays")]
-    if content.get("app", app) != app:
-        says = f"These trays are for “{content['app']}”, but they lie with those of {app}."
-        problems.append(("", "app", says))
+    said, mistakes = fitted(load(data, file, FORMAT), TraysTable, "a file of trays")
+    if said.app not in ("", app):
+        says = f"These trays are for “{said.app}”, but they lie with those of {app}."
+        mistakes.append(Mistake(("app",), says))
     found = []
-    for layer in layers:
-        tables = content.get(layer, {})
-        for name, table in (tables if isinstance(tables, dict) else {}).items():
-            where = f"{layer}.{name}"
-            if not isinstance(table, dict):
-                problems.append((layer, name, f"“{name}” is no table of a tray."))
-                continue
-            wrong = _wrong(table, where)
-            problems += wrong
-            if not wrong:
-                found.append(_tray(app, name, layer, table))
-    refuse_all(problems, data, file)
+    for layer in map(str, SCHEME_LAYERS):
+        for name, table in getattr(said, layer).items():
+            if not _is_place(table.place):
+                says = f"“{table.place}” is no place: first, last, before MENU or after MENU."
+                mistakes.append(Mistake((layer, name, "place"), says))
+            found.append(_tray(app, name, layer, table))
+    refuse(mistakes, data, file)
     return found
 
 
-def _wrong(table: Mapping[str, Any], where: str) -> Problems:
-    problems: Problems = [(where, *each) for each in check_fields(table, _TRAY, "a tray")]
-    # What is of the wrong type is said first: the questions below take the types for granted.
-    if problems:
-        return problems
-    if not table.get("kind"):
-        problems.append((where, "", "A tray has a kind, such as “tab”."))
-    word, _, name = table.get("place", LAST).partition(" ")
-    if (word not in (FIRST, LAST) or name) and (word not in BESIDE or not name):
-        says = f"“{table['place']}” is no place: first, last, before MENU or after MENU."
-        problems.append((where, "place", says))
-    if table.get("fill", "") not in ("", *FILLS):
-        problems.append((where, "fill", f"“fill” is one of {', '.join(FILLS)}."))
-    if len(table.get("letter", "")) > 1:
-        problems.append((where, "letter", "“letter” is one letter."))
-    lists = [(where, key, table.get(key, [])) for key in ("items", "modes")]
-    lists += [(f"{where}.groups", title, items) for title, items in table.get("groups", {}).items()]
-    for at, key, values in lists:
-        if not isinstance(values, list) or not all(isinstance(each, str) for each in values):
-            problems.append((at, key, f"“{key}” is a list of texts."))
-    return problems
+def _is_place(place: str) -> bool:
+    word, _, name = place.partition(" ")
+    return word in BESIDE if name else word in (FIRST, LAST)
 
 
-def _tray(app: str, name: str, layer: str, table: Mapping[str, Any]) -> Tray:
-    loose = [Group("", tuple(table["items"]))] if table.get("items") else []
-    groups = [Group(title, tuple(items)) for title, items in table.get("groups", {}).items()]
+def _tray(app: str, name: str, layer: str, table: TrayTable) -> Tray:
+    loose = [Group("", table.items)] if table.items else []
+    groups = [Group(title, items) for title, items in table.groups.items()]
     return Tray(
         app=app,
         name=name,
-        title=table.get("title", name),
+        title=table.title or name,
         layer=layer,
-        kind=table["kind"],
+        kind=table.kind,
         groups=(*loose, *groups),
-        place=table.get("place", LAST),
-        off=table.get("off", False),
-        why=table.get("why", ""),
-        project=table.get("project", ""),
-        fill=table.get("fill", ""),
-        most=table.get("most", 0),
-        modes=tuple(table.get("modes", [])),
-        letter=table.get("letter", "").upper(),
+        place=table.place,
+        off=table.off,
+        why=table.why,
+        project=table.project,
+        fill=table.fill,
+        most=table.most,
+        modes=table.modes,
+        letter=table.letter.upper(),
     )
 
 

@@ -2,25 +2,32 @@
 
 import re
 from collections.abc import Mapping
-from types import MappingProxyType
+from typing import Literal, get_args
 
-from msgspec import Struct
+from olive_compass.core.keys.terminal_notation import Notation
+from olive_compass.desk.texts.schemas import Format
+
+#: How the records of a file with a structure are nested.
+Structure = Literal["xml", "json", "plist"]
+STRUCTURES: tuple[Structure, ...] = get_args(Structure)
 
 #: The groups that a pattern may name.
 GROUPS = ("id", "title", "menu", "mode", "keys", "kind", "does")
 
 #: What a command with several keys becomes: one record for all, one a key, or its first key only.
-SEVERAL = ("joined", "records", "first")
+Several = Literal["joined", "records", "first"]
+SEVERAL: tuple[Several, ...] = get_args(Several)
 
 #: Whether the file has the keys of every command; those of the commands only that differ from the factory; or only
 #: the keys that do, one by one.
-HOLDS = ("all", "changes", "keys")
+Holds = Literal["all", "changes", "keys"]
+HOLDS: tuple[Holds, ...] = get_args(Holds)
 
 #: How capital letters are read: as the file tells (a letter stands there both ways), or as Shift and the letter.
-CAPITALS = ("", "shift")
+Capitals = Literal["", "shift"]
 
 
-class FileFormat(Struct, frozen=True, kw_only=True):
+class FileFormatTable(Format, frozen=True, kw_only=True):
     """How a file is read and written.
 
     ``pattern`` matches a record and names its parts; ``section`` the heading of records that follow it.
@@ -31,11 +38,11 @@ class FileFormat(Struct, frozen=True, kw_only=True):
     cell, ``join`` what parts several; ``none`` is the cell of a command without a key (None: its record
     goes). ``escapes`` are signs that are written otherwise, ``modes`` our modes as the file calls them.
     ``off`` is a record that switches a key off, ``off_pattern`` matches one; ``notation`` is one of
-    ``terminal_notation``; ``capitals`` one of ``CAPITALS``. Of a file with a ``structure`` (``structures``) the
+    ``terminal_notation``; ``capitals`` says how capital letters are read. Of a file with a ``structure`` the
     ``records`` are found by a path, and their ``fields`` by attribute, element or name.
     """
 
-    name: str
+    format: Literal["olive-compass-fileformat/1"]
     title: str = ""
     pattern: str = ""
     section: str = ""
@@ -47,18 +54,25 @@ class FileFormat(Struct, frozen=True, kw_only=True):
     each: str = "{key}"
     join: str = ", "
     none: str | None = None
-    several: str = "joined"
-    holds: str = "all"
+    several: Several = "joined"
+    holds: Holds = "all"
     off: str = ""
     off_pattern: str = ""
-    notation: str = ""
-    capitals: str = ""
-    structure: str = ""
+    notation: Notation | Literal[""] = ""
+    capitals: Capitals = ""
+    structure: Structure | Literal[""] = ""
     records: str = ""
-    fields: Mapping[str, str] = MappingProxyType({})
-    spelling: Mapping[str, str] = MappingProxyType({})
-    escapes: Mapping[str, str] = MappingProxyType({})
-    modes: Mapping[str, str] = MappingProxyType({})
+    fields: Mapping[str, str] = {}
+    spelling: Mapping[str, str] = {}
+    escapes: Mapping[str, str] = {}
+    modes: Mapping[str, str] = {}
+
+
+class FileFormat(FileFormatTable, frozen=True, kw_only=True):
+    """A file format under its name."""
+
+    format: Literal["olive-compass-fileformat/1"] = "olive-compass-fileformat/1"
+    name: str
 
 
 def id_in_mode(id_: str, mode: str) -> str:

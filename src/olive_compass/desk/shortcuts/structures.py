@@ -16,9 +16,6 @@ from msgspec import Struct
 
 from olive_compass.errors import UserError
 
-#: The structures that can be read.
-STRUCTURES = ("xml", "json", "plist")
-
 #: The fields of records that are pairs of a name and a value.
 NAME, VALUE = ":name", ":value"
 

@@ -1,7 +1,7 @@
 """Reads our TOML files: every mistake at once, each with its line; and finds lines again."""
 
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 import tomli
@@ -9,6 +9,7 @@ import tomli
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.older import current
 from olive_compass.desk.storage.plain_file import text_of as unmarked
+from olive_compass.desk.texts.schemas import Mistake, Path
 from olive_compass.errors import UserError
 
 # Patterns as text: they are compiled when a line is looked for, not at every start.
@@ -20,6 +21,9 @@ _TOKENS = r'''"""|\'{3}|"(?:[^"\\]|\\.)*"|'[^']*'|[#\[\]{}]'''
 
 #: The most parts that a dotted name may have.
 MOST_PARTS = 100
+
+#: How many mistakes of a file are said beside the first.
+MOST_MORE = 6
 
 
 def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
@@ -138,37 +142,24 @@ def _refuse_long_names(text: str, file: str) -> None:
             raise UserError(f"This is not TOML of ours: {says}", file=file, line=number)
 
 
-def check_fields(
-    table: Mapping[str, Any], allowed: Mapping[str, type | tuple[type, ...]], where: str
-) -> list[tuple[str, str]]:
-    """What is wrong with the keys of ``table``: the key, and a sentence on it."""
-    problems = []
-    for key, value in table.items():
-        if key not in allowed:
-            problems.append((key, f"“{key}” is no key of {where}{_nearest(key, allowed)}."))
-        elif not isinstance(value, allowed[key]) or (
-            isinstance(value, bool) and allowed[key] is int
-        ):
-            problems.append((key, f"“{key}” has a value of the wrong kind in {where}."))
-    return problems
-
-
-def refuse_all(problems: list[tuple[str, str, str]], data: bytes, file: str) -> None:
-    """Raises ``UserError`` with all ``problems`` (table, key, sentence), if there are any."""
-    if not problems:
+def refuse(mistakes: Sequence[Mistake], data: bytes, file: str) -> None:
+    """Raises ``UserError`` with all mistakes of a file, each with its line, if there are any."""
+    if not mistakes:
         return
     lines = key_lines(unmarked(data))
-    placed = sorted((_line_of(lines, table, key), text) for table, key, text in problems)
-    first, *rest = placed
-    more = "".join(f" Line {line}: {text}" for line, text in rest[:6])
-    raise UserError(first[1] + more, file=file, line=first[0])
+    (line, first), *rest = sorted((_line_at(lines, each.path), each.says) for each in mistakes)
+    more = "".join(f" Line {number}: {says}" for number, says in rest[:MOST_MORE])
+    left = len(rest) - MOST_MORE
+    raise UserError(first + more + (f" And {left} more." if left > 0 else ""), file=file, line=line)
 
 
-def _line_of(lines: Mapping[tuple[str, str], int], table: str, key: str) -> int:
-    """The line of a key, or of the table of that name, or of the table that it stands in."""
-    for at in ((table, key), (key, "") if not table else (table, ""), (table, "")):
-        if at in lines:
-            return lines[at]
+def _line_at(lines: Mapping[tuple[str, str], int], path: Path) -> int:
+    """The line of what is at a place of the file, or of the nearest table or key around it."""
+    names = [str(each) for each in path]
+    for end in range(len(names), 0, -1):
+        key, table = (".".join(names[: end - 1]), names[end - 1]), (".".join(names[:end]), "")
+        if key in lines or table in lines:
+            return lines.get(key) or lines[table]
     return 1
 
 
@@ -194,17 +185,18 @@ def quoted(text: str) -> str:
 def key_lines(text: str) -> dict[tuple[str, str], int]:
     """The line of each key, by table and key; the table's own line has the key ``""``.
 
-    >>> key_lines('a = 1\\n[t]\\n"x.y" = 2\\n')
-    {('', 'a'): 1, ('t', ''): 2, ('t', 'x.y'): 3}
+    >>> key_lines('a = 1\\n[t]\\n"x.y" = 2\\n[[s]]\\n')
+    {('', 'a'): 1, ('t', ''): 2, ('t', 'x.y'): 3, ('s.0', ''): 4}
     """
 
     found: dict[tuple[str, str], int] = {}
     table, depth, quote = "", 0, ""
+    counts: dict[str, int] = {}
     for number, line in enumerate(lines_of(text), 1):
         if not quote and depth == 0:
             first = line.lstrip()[:1]
             if first == "[":
-                table = line.strip().lstrip("[").split("]")[0].strip().strip("\"'")
+                table = _table_name(line, counts)
                 found.setdefault((table, ""), number)
                 continue
             plain = line.split('"', 2) if first == '"' and "\\" not in line else []
@@ -220,6 +212,17 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
                 line = line[match.end() :]
         depth, quote = _open_after(line, depth, quote)
     return found
+
+
+def _table_name(line: str, counts: dict[str, int]) -> str:
+    """The table of a head; one of several of a name with its number, as is what lies inside it."""
+    head = line.strip()
+    name = head.lstrip("[").split("]")[0].strip().strip("\"'")
+    if head.startswith("[["):
+        counts[name] = counts.get(name, -1) + 1
+        return f"{name}.{counts[name]}"
+    outer, dot, inner = name.partition(".")
+    return f"{outer}.{counts[outer]}{dot}{inner}" if outer in counts else name
 
 
 def _open_after(line: str, depth: int, quote: str) -> tuple[int, str]:
@@ -257,13 +260,6 @@ def _unquoted(key: str) -> str:
     if key[0] == '"':
         return str(tomli.loads(f"k = {key}")["k"])
     return key
-
-
-def _nearest(key: str, allowed: Mapping[str, Any]) -> str:
-    from olive_compass.near import nearest
-
-    near = nearest(key, allowed)
-    return f"; did you mean “{near}”?" if near else f"; it has {', '.join(allowed)}"
 
 
 def with_top(data: bytes, key: str, value: str) -> bytes:
