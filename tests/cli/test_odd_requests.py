@@ -81,7 +81,11 @@ def test_it_is_refused_in_a_sentence(
 HOSTILE = [
     ("trays/quillmap.toml", 'format = "olive-compass-trays/1"\n[personal.x]\nkind = 3\n', ":3:"),
     ("trays/quillmap.toml", 'format = "olive-compass-trays/1"\n[moon.x]\nkind = "tab"\n', "moon"),
-    ("trays/quillmap.toml", 'format = "olive-compass-trays/1"\n[personal.x]\nitems = 1\n', "Line 3:"),
+    (
+        "trays/quillmap.toml",
+        'format = "olive-compass-trays/1"\n[personal.x]\nitems = 1\n',
+        "Line 3:",
+    ),
     ("trays/quillmap.toml", 'format = "olive-compass-trays/1"\npersonal = 1\n', "wrong kind"),
     ("trays/quillmap.toml", "not toml at all [", "TOML"),
 ]

@@ -34,7 +34,7 @@ from olive_compass.desk.formats import (
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.shortcuts import delivery, shortcuts_file
 from olive_compass.desk.storage import records
-from olive_compass.desk.texts import toml_text
+from olive_compass.desk.texts.toml_editor import TomlEditor
 from olive_compass.errors import UserError
 
 MODES = frozenset(["everywhere", "draw", "canvas", "vertex", "label"])
@@ -134,7 +134,7 @@ def readers() -> tuple[Reader, ...]:
         Reader("counting, table", (_LOG,), _counted),
         Reader("own file of an application", of("keys.kiln"), _own_file(of("kiln.toml")[0])),
         Reader("record of the history", (_RECORD, _STEP), _record),
-        Reader("edited TOML", of("house.toml", "app.toml"), lambda d: toml_text.editable(d)),
+        Reader("edited TOML", of("house.toml", "app.toml"), TomlEditor),
         Reader(
             "house in a desk", of("desk.toml"), lambda d: desk_file.with_house(d, {"from": "x"})
         ),

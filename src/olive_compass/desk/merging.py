@@ -12,7 +12,7 @@ from msgspec import Struct
 from olive_compass.core.plain import lines_of
 from olive_compass.core.sharing.merging import MISSING, Conflict, merge, merge_lines
 from olive_compass.desk.texts.csv_text import each_row
-from olive_compass.desk.texts.toml_text import editable
+from olive_compass.desk.texts.toml_editor import TomlEditor, put_quoted
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -148,27 +148,23 @@ def _is_value(text: str, key: str) -> bool:
 def _toml(
     path: str, base: bytes, ours: bytes, theirs: bytes, resolve: Callable[[Conflict], str]
 ) -> FileMerge:
-    import tomlkit
-
     texts = [_text(path, each) for each in (base, ours, theirs)]
     flats = [_flat(path, text) for text in texts]
     merged = merge(flats[0], flats[1], flats[2], resolve, _decision, exclusive=True)
-    document: Any = editable(texts[1])
-    others: Any = editable(texts[2])
+    editor = TomlEditor(texts[1])
+    document, others = editor.document, TomlEditor(texts[2]).document
     for (table, key), value in merged.values.items():
         if flats[1].get((table, key), MISSING) == value:
             continue
         source = others if flats[2].get((table, key), MISSING) == value else document
         if not key:
-            document[table] = tomlkit.table()
+            editor.table(table)
         elif not table:
             document[key] = source[key]
         else:
-            if table not in document:
-                document[table] = tomlkit.table()
-            _put(document[table], key, source[table][key])
+            put_quoted(editor.table(table), key, source[table][key])
     _remove(document, flats[1], merged.values)
-    data = ours if document.unwrap() == tomli.loads(texts[1]) else tomlkit.dumps(document).encode()
+    data = ours if document.unwrap() == tomli.loads(texts[1]) else editor.data
     return FileMerge(data, merged.conflicts)
 
 
@@ -191,16 +187,6 @@ def _decision(key: tuple[str, str]) -> str | None:
     """The command that a key of a scheme decides on: it has keys, or is left without any, and never both."""
     table, command = key
     return command if command and table in ("assign", "keyless") else None
-
-
-def _put(table: Any, key: str, value: Any) -> None:
-    """Sets a value of another document; a new key is written as we write keys."""
-    from tomlkit.items import KeyType, SingleKey
-
-    if key in table:
-        table[key] = value
-    else:
-        table.add(SingleKey(key, KeyType.Basic), value)
 
 
 def _csv(

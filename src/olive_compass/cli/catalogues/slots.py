@@ -98,7 +98,7 @@ def _noted(
     table = f"slots-of.{project}" if project else "slots"
     after = data
     for each, held in _contents(app, slot, content, shift).items():
-        after = app_writing.with_nested(after, table, each, held or None)
+        after = app_writing.with_rule(after, table, each, held or None)
     if shift:
         return _Noted(after, _unnoted_proxies(app, slot, shift))
     return _Noted(*_with_proxies_noted(app, after, slot, content))

@@ -13,7 +13,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import OPENS, SCAN, TrayKind
 from olive_compass.desk.formats import app_file
 from olive_compass.desk.storage.records import FileChange
-from olive_compass.desk.texts.toml_text import editable
+from olive_compass.desk.texts.toml_editor import TomlEditor
 from olive_compass.errors import UserError
 
 
@@ -126,30 +126,17 @@ def _values(
 
 
 def _with(data: bytes, kind: str, values: dict[str, Any]) -> bytes:
-    import tomlkit
-
-    document = editable(data)
-    if "trays" not in document:
-        document["trays"] = tomlkit.table(is_super_table=True)
-    if kind not in document["trays"]:
-        document["trays"][kind] = tomlkit.table()
-    table = document["trays"][kind]
-    for name in [name for name in table if name not in values]:
-        table.pop(name)
-    for name, value in values.items():
-        if table.get(name) != value:
-            table[name] = value
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    editor.fill(("trays", kind), values)
+    return editor.data
 
 
 def _without(data: bytes, kind: str) -> bytes:
-    import tomlkit
-
-    document = editable(data)
-    document["trays"].pop(kind)
-    if not document["trays"]:
-        document.pop("trays")
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    editor.remove("trays", kind)
+    if not editor.value("trays"):
+        editor.remove("trays")
+    return editor.data
 
 
 def _list(as_json: bool, context: Surroundings, app: App) -> int:

@@ -17,7 +17,7 @@ from olive_compass.desk.formats import app_writing, purposes_file
 from olive_compass.desk.formats.desk_file import without_stack
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
-from olive_compass.desk.texts.toml_text import with_top
+from olive_compass.desk.texts.toml_editor import with_top
 from olive_compass.errors import UserError
 
 #: The folders in which an application has a folder of its own, or a file.

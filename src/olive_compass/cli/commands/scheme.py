@@ -31,7 +31,7 @@ from olive_compass.desk.formats import scheme_writing
 from olive_compass.desk.formats.desk_file import with_stack
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
-from olive_compass.desk.texts.toml_text import editable
+from olive_compass.desk.texts.toml_editor import with_top
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -160,15 +160,13 @@ def _copied(
     at: Desk, app: App, asked_origin: str, asked_layer: str | None, name: str
 ) -> tuple[Scheme, bytes]:
     """A copy of another scheme's file, comments and all, with its own name and layer."""
-    import tomlkit
-
     origin = at.scheme(app, asked_origin.rpartition("/")[2])
     layer = scheme_layer(asked_layer or "") or origin.layer
-    document: Any = editable(at.bytes(scheme_path(app.name, origin.name)))
-    document["layer"] = layer
-    document["based-on"] = origin.name
+    data = at.bytes(scheme_path(app.name, origin.name))
+    for key, value in (("layer", layer), ("based-on", origin.name)):
+        data = with_top(data, key, value)
     scheme = replace(origin, name=name, layer=layer, based_on=origin.name)
-    return scheme, tomlkit.dumps(document).encode()
+    return scheme, data
 
 
 def _import(args: Any, context: Surroundings) -> int:

@@ -71,8 +71,8 @@ class Reading(Format, frozen=True, kw_only=True):
     columns: Mapping[str, str] = {}
     pattern: str = ""
     groups: Groups = "guess"
-    file_format: str = ""
     headings: Headings = "guess"
+    file_format: str = ""
 
 
 class TrayKindTable(Format, frozen=True, kw_only=True):

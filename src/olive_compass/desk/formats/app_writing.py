@@ -4,54 +4,30 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any
 
+from msgspec import to_builtins
+
 from olive_compass.core.apps.app import DUPLICATES, Rules
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.desk.formats.app_file import FORMAT, Reading
-from olive_compass.desk.texts.toml_text import editable, key_lines, put, quoted
+from olive_compass.desk.texts.toml_editor import TomlEditor
+from olive_compass.desk.texts.toml_text import key_lines, quoted
 
 
 def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
-    """The file in which ``name`` of ``table`` is ``value``; None takes it out."""
-    import tomlkit
-
-    document = editable(data)
-    if table not in document:
-        document[table] = tomlkit.table()
+    """The file in which ``name`` of ``table`` (``a.b``: a table within one) is ``value``; None takes it out."""
+    editor = TomlEditor(data)
+    path = (*table.split("."), name)
     if value is None:
-        document[table].pop(name, None)
+        editor.remove(*path)
     else:
-        put(document[table], name, value)
-    return tomlkit.dumps(document).encode()
+        editor.put(path, value)
+    return editor.data
 
 
 def with_proxy(data: bytes, thing: str, through: str, held: str) -> bytes:
     """The file in which ``thing`` is shown through a command; ``held`` is what that has in it now."""
-    import tomlkit
-
-    value = tomlkit.inline_table()
-    value["through"] = through
-    if held:
-        value["held"] = held
+    value = {"through": through, "held": held} if held else {"through": through}
     return with_rule(data, "via", thing, value)
-
-
-def with_nested(data: bytes, table: str, name: str, value: Any) -> bytes:
-    """The file in which ``name`` of ``table`` (``a.b``: a table within one) is ``value``."""
-    import tomlkit
-
-    outer, dot, inner = table.partition(".")
-    if not dot:
-        return with_rule(data, table, name, value)
-    document = editable(data)
-    if outer not in document:
-        document[outer] = tomlkit.table(is_super_table=True)
-    if inner not in document[outer]:
-        document[outer][inner] = tomlkit.table()
-    if value is None:
-        document[outer][inner].pop(name, None)
-    else:
-        put(document[outer][inner], name, value)
-    return tomlkit.dumps(document).encode()
 
 
 def with_mode_tree(data: bytes, parents: Mapping[str, str]) -> bytes:
@@ -61,21 +37,9 @@ def with_mode_tree(data: bytes, parents: Mapping[str, str]) -> bytes:
 
 def with_table(data: bytes, name: str, wanted: Mapping[str, Any]) -> bytes:
     """The file in which a table has these values and no others; what stays keeps its line."""
-    import tomlkit
-
-    document = editable(data)
-    now = dict(document[name].unwrap()) if name in document else {}
-    if now == dict(wanted):
-        return data
-    if name not in document:
-        document[name] = tomlkit.table()
-    table = document[name]
-    for key in [key for key in now if key not in wanted]:
-        table.pop(key)
-    for key, value in wanted.items():
-        if now.get(key) != value:
-            put(table, key, value)
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    editor.fill((name,), wanted)
+    return editor.data
 
 
 def renamed_key(data: bytes, table: str, old: str, new: str) -> bytes:
@@ -107,107 +71,54 @@ def renamed_key(data: bytes, table: str, old: str, new: str) -> bytes:
 
 def with_modes(data: bytes, modes: tuple[str, ...]) -> bytes:
     """The file that knows these modes too; a new one lies inside ``everywhere``."""
-    import tomlkit
-
-    document = editable(data)
-    known = document.get("modes", {})
-    new = [mode for mode in modes if mode not in known and mode != ROOT]
-    if not new:
-        return data
-    if "modes" not in document:
-        document["modes"] = tomlkit.table()
-    for mode in new:
-        put(document["modes"], mode, ROOT)
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    known = editor.value("modes") or {}
+    for mode in modes:
+        if mode not in known and mode != ROOT:
+            editor.put(("modes", mode), ROOT)
+    return editor.data
 
 
 def with_reading(data: bytes, reading: Reading) -> bytes:
     """The file that says how the application's listings are read; nothing where all was guessed."""
-    import tomlkit
-
-    document = editable(data)
-    wanted: dict[str, Any] = {}
-    if reading.columns:
-        wanted["columns"] = dict(reading.columns)
-    if reading.pattern:
-        wanted["pattern"] = reading.pattern
-    if reading.groups != "guess":
-        wanted["groups"] = reading.groups
-    if reading.headings != "guess":
-        wanted["headings"] = reading.headings
-    if reading.file_format:
-        wanted["file-format"] = reading.file_format
-    now = document.get("reading")
-    if (now.unwrap() if now is not None else {}) == wanted:
-        return data
+    usual = to_builtins(Reading())
+    wanted = {name: value for name, value in to_builtins(reading).items() if value != usual[name]}
+    editor = TomlEditor(data)
     # Written anew as one table: it is ours, and nobody comments single columns.
-    document.pop("reading", None)
-    if wanted:
-        table = tomlkit.table()
-        for name, value in wanted.items():
-            # On one line, as a person would write a handful of pairs.
-            if name == "columns":
-                columns = tomlkit.inline_table()
-                columns.update(value)
-                value = columns
-            table[name] = value
-        document["reading"] = table
-    return tomlkit.dumps(document).encode()
+    editor.write_anew("reading", wanted)
+    return editor.data
 
 
 def with_spelling(data: bytes, words: Mapping[str, str]) -> bytes:
     """The file with these words for keys, and no others."""
-    import tomlkit
-
     from olive_compass.core.keys.new_words import in_order
 
-    document = editable(data)
-    now = {str(word): str(ours) for word, ours in document.get("spelling", {}).items()}
-    if now == dict(words):
-        return data
-    if not words:
-        document.pop("spelling", None)
-        return tomlkit.dumps(document).encode()
-    if "spelling" not in document:
-        document["spelling"] = tomlkit.table()
-    table = document["spelling"]
-    for word in [word for word in now if word not in words]:
-        table.pop(word)
-    for word, ours in in_order(words).items():
-        if now.get(word) != ours:
-            put(table, word, ours)
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    if words:
+        editor.fill(("spelling",), in_order(words))
+    else:
+        editor.remove("spelling")
+    return editor.data
 
 
 def with_ids(data: bytes, ids: Mapping[str, str]) -> bytes:
     """The file with these commands that the application calls otherwise, and no others."""
-    import tomlkit
-
-    document = editable(data)
-    if dict(document.get("ids", {})) == dict(ids):
-        return data
-    document.pop("ids", None)
-    if ids:
-        table = tomlkit.table()
-        table.update(ids)
-        document["ids"] = table
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    editor.write_anew("ids", ids)
+    return editor.data
 
 
 def with_version(data: bytes, version: str) -> bytes:
     """The file in which the application has another version."""
-    import tomlkit
-
-    document = editable(data)
-    if document.get("version", "") != version:
-        document["version"] = version
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    if (editor.value("version") or "") != version:
+        editor.put(("version",), version)
+    return editor.data
 
 
 def without_guess(data: bytes, rule: str) -> bytes:
     """The file in which a rule is no guess any more: somebody said what it is."""
-    now = editable(data).get("guessed")
-    told = now.unwrap() if now is not None else {}
+    told = TomlEditor(data).value("guessed") or {}
     return with_guesses(data, {name: value for name, value in told.items() if name != rule})
 
 
@@ -244,17 +155,7 @@ def new_text(
 
 def with_guesses(data: bytes, told: Mapping[str, Any]) -> bytes:
     """The file with these rules as what the keys of its listing tell, and no others of that kind."""
-    import tomlkit
-
-    document = editable(data)
-    now = document.get("guessed")
-    if (now.unwrap() if now is not None else {}) == dict(told):
-        return data
-    document.pop("guessed", None)
-    if told:
-        table = tomlkit.table()
-        table.comment("told by the keys of the listing; what stands in [rules] comes first")
-        for name, value in told.items():
-            table[name] = value
-        document["guessed"] = table
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    comment = "told by the keys of the listing; what stands in [rules] comes first"
+    editor.write_anew("guessed", told, comment)
+    return editor.data

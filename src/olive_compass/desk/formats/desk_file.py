@@ -10,7 +10,8 @@ from olive_compass.core.effort.weights import FINGER_WEIGHTS, Weights
 from olive_compass.core.keys.keyboards import Platform
 from olive_compass.core.severities import SEVERITIES, Severity
 from olive_compass.desk.texts.schemas import Format, fitted, saying
-from olive_compass.desk.texts.toml_text import editable, load, quoted, refuse
+from olive_compass.desk.texts.toml_editor import TomlEditor, listed, with_top
+from olive_compass.desk.texts.toml_text import load, quoted, refuse
 
 FORMAT = "olive-compass-desk/1"
 
@@ -161,57 +162,36 @@ def new_text(desk: DeskFile) -> bytes:
 
 def with_project(data: bytes, project: str) -> bytes:
     """The file in which this is the project whose schemes count."""
-    import tomlkit
-
-    document = editable(data)
-    document["project"] = project
-    return tomlkit.dumps(document).encode()
+    return with_top(data, "project", project)
 
 
 def with_house(data: bytes, values: Mapping[str, object]) -> bytes:
     """The file with what it says of the house's source; without any it says nothing of it."""
-    import tomlkit
-
-    document = editable(data)
+    editor = TomlEditor(data)
     if not values:
-        document.pop("house", None)
-        return tomlkit.dumps(document).encode()
-    if "house" not in document:
-        document["house"] = tomlkit.table()
+        editor.remove("house")
     for name, value in values.items():
-        document["house"][name] = value
-    return tomlkit.dumps(document).encode()
+        editor.put(("house", name), value)
+    return editor.data
 
 
 def with_refused(data: bytes, refused: Iterable[str]) -> bytes:
     """The file that remembers also these proposals of purposes as refused."""
-    import tomlkit
-
-    document = editable(data)
-    if "purposes" not in document:
-        document["purposes"] = tomlkit.table()
-    had = document["purposes"].get("refused", [])
-    lines = tomlkit.array().multiline(True)
-    lines.extend(dict.fromkeys([*had, *refused]))
-    document["purposes"]["refused"] = lines
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    had = editor.value("purposes", "refused") or []
+    editor.put(("purposes", "refused"), listed(dict.fromkeys([*had, *refused]), always=True))
+    return editor.data
 
 
 def with_stack(data: bytes, app: str, names: tuple[str, ...]) -> bytes:
     """The file in which the schemes ``names`` count for ``app``."""
-    import tomlkit
-
-    document = editable(data)
-    if "stacks" not in document:
-        document["stacks"] = tomlkit.table()
-    document["stacks"][app] = list(names)
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    editor.put(("stacks", app), list(names))
+    return editor.data
 
 
 def without_stack(data: bytes, app: str) -> bytes:
     """The file in which no schemes are said to count for ``app``."""
-    import tomlkit
-
-    document = editable(data)
-    document.get("stacks", {}).pop(app, None)
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    editor.remove("stacks", app)
+    return editor.data

@@ -12,7 +12,8 @@ from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.wording import capital
 from olive_compass.desk.shortcuts.file_format import GROUPS, FileFormat, FileFormatTable
 from olive_compass.desk.texts.schemas import Mistake, fitted
-from olive_compass.desk.texts.toml_text import editable, load, quoted, refuse
+from olive_compass.desk.texts.toml_editor import TomlEditor, as_written
+from olive_compass.desk.texts.toml_text import load, quoted, refuse
 from olive_compass.structs import replace
 
 FORMAT = "olive-compass-fileformat/1"
@@ -190,11 +191,9 @@ def new_text(form: FileFormat) -> bytes:
 
 def with_field(data: bytes, field: str, value: str) -> bytes:
     """The file in which one field is another, all else as it stands there."""
-    import tomlkit
-
-    document = editable(data)
-    document[field] = tomlkit.string(value, literal="\\" in value and "'" not in value)
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    editor.put((field,), as_written(_text(value)))
+    return editor.data
 
 
 def _text(value: str) -> str:

@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Mapping
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from msgspec import Meta
 
@@ -11,7 +11,8 @@ from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.desk.texts.schemas import Format, Mistake, fitted, saying
-from olive_compass.desk.texts.toml_text import editable, load, quoted, refuse
+from olive_compass.desk.texts.toml_editor import TomlEditor, as_written
+from olive_compass.desk.texts.toml_text import load, quoted, refuse
 
 FORMAT = "olive-compass-keyset/1"
 
@@ -76,22 +77,18 @@ def new_text(keyset: KeySet) -> bytes:
 
 def edited(data: bytes, before: KeySet, after: KeySet) -> bytes:
     """The file of ``before`` with what ``after`` has otherwise put in; comments stay."""
-    import tomlkit
-
-    text = data.decode("utf-8-sig")
-    document: Any = editable(text)
+    editor = TomlEditor(data)
     if before.title != after.title:
-        document["title"] = after.title
-    if "keys" not in document:
-        document["keys"] = tomlkit.table()
+        editor.put(("title",), after.title)
+    editor.table("keys")
     for id_ in before.keys:
         if id_ not in after.keys:
-            del document["keys"][id_]
+            editor.remove("keys", id_)
     for id_, entry in after.keys.items():
         # What is the same keeps the line as a person wrote it.
         if before.keys.get(id_) != entry:
-            document["keys"][id_] = tomlkit.value(_value(entry))
-    return tomlkit.dumps(document).encode()
+            editor.put(("keys", id_), as_written(_value(entry)))
+    return editor.data
 
 
 def _key(id_: str) -> str:

@@ -6,11 +6,11 @@ that differ are touched.
 
 import re
 from collections.abc import Mapping
-from typing import Any
 
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.desk.formats.macro_file import FORMAT
-from olive_compass.desk.texts.toml_text import editable, quoted
+from olive_compass.desk.texts.toml_editor import TomlEditor, as_written
+from olive_compass.desk.texts.toml_text import quoted
 
 _HEAD = ("app", "title", "does", "modes", "version", "recorded")
 
@@ -25,21 +25,18 @@ def new_text(macro: Macro) -> bytes:
 
 def edited(data: bytes, before: Macro, after: Macro) -> bytes:
     """The file of ``before`` with what ``after`` has otherwise put in."""
-    import tomlkit
-
     text = data.decode("utf-8-sig")
     newline = "\r\n" if "\r\n" in text else "\n"
     head, blocks = _blocks(text.replace("\r\n", "\n"))
     old_head, new_head = _head(before), _head(after)
     if old_head != new_head:
-        document: Any = editable(head)
+        editor = TomlEditor(head)
         for name in _HEAD:
-            if new_head.get(name) != old_head.get(name):
-                if name in new_head:
-                    document[name] = tomlkit.value(new_head[name])
-                else:
-                    document.pop(name, None)
-        head = tomlkit.dumps(document)
+            if name not in new_head:
+                editor.remove(name)
+            elif new_head[name] != old_head.get(name):
+                editor.put((name,), as_written(new_head[name]))
+        head = editor.data.decode()
     parts = [head.rstrip("\n") + "\n"]
     for step in after.steps:
         # A step is known by the block that it was read from, so that what a person wrote there goes with
@@ -111,21 +108,18 @@ def _blocks(text: str) -> tuple[str, list[str]]:
 
 
 def _edited_block(block: str, before: Step, after: Step) -> str:
-    import tomlkit
-
     head, _, body = block.partition("]]")
-    document: Any = editable(body)
+    editor = TomlEditor(body)
     old, new = _fields(before), _fields(after)
     for name in old.keys() - new.keys():
-        document.pop(name, None)
+        editor.remove(name)
     # A note of the writer at the end of a line stays where only the value changes.
     for name, text in new.items():
         if old.get(name) == text:
             continue
-        value = tomlkit.value(text)
-        if name in document:
-            document[name] = value
+        if name in old:
+            editor.put((name,), as_written(text))
         else:
-            body = tomlkit.dumps(document).rstrip("\n") + f"\n{name} = {text}\n"
-            document = editable(body)
-    return f"{head}]]{tomlkit.dumps(document)}"
+            body = editor.data.decode().rstrip("\n") + f"\n{name} = {text}\n"
+            editor = TomlEditor(body)
+    return f"{head}]]{editor.data.decode()}"

@@ -10,8 +10,8 @@ from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.desk.formats.scheme_file import FORMAT, TABLES
 from olive_compass.desk.older import current
-from olive_compass.desk.texts.toml_text import editable, quoted
-from olive_compass.errors import UserError
+from olive_compass.desk.texts.toml_editor import TomlEditor, as_written, put_quoted, with_top
+from olive_compass.desk.texts.toml_text import quoted
 from olive_compass.structs import replace
 
 
@@ -26,11 +26,7 @@ def new_text(scheme: Scheme) -> bytes:
 
 def with_base(data: bytes, based_on: str) -> bytes:
     """The file of a scheme that is based on something else."""
-    import tomlkit
-
-    document = editable(data)
-    document["based-on"] = based_on
-    return tomlkit.dumps(document).encode()
+    return with_top(data, "based-on", based_on)
 
 
 def edited(data: bytes, before: Scheme, after: Scheme, file: str) -> bytes:
@@ -124,19 +120,14 @@ class _Lines:
 
 def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:
     """The edited text of any file, by an editor that keeps comments and order."""
-    import tomlkit
-    from tomlkit.exceptions import TOMLKitError
-
     newline = "\r\n" if "\r\n" in text else "\n"
     text = text.replace("\r\n", "\n")
     for table in TABLES:
         if getattr(after, table) and not re.search(rf"(?m)^\s*\[\s*{table}\s*\]", text):
             # Put in as text: the editor would begin a new table without an empty line before it.
             text = text.rstrip("\n") + f"\n\n[{table}]\n"
-    try:
-        document: Any = editable(text)
-    except TOMLKitError as error:
-        raise UserError(f"This is not TOML: {error}.", file=file) from error
+    editor = TomlEditor(text, file)
+    document = editor.document
     for table in TABLES:
         old = {str(key): value for key, value in getattr(before, table).items()}
         new = {str(key): value for key, value in getattr(after, table).items()}
@@ -148,9 +139,8 @@ def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:
             if old.get(key) != value:
                 # A key that a person wrote in another spelling keeps it: the line is changed, not replaced.
                 name = names.get(key, [key])[0]
-                _put(document[table], name, _value(value))
-    result: str = tomlkit.dumps(document)
-    return result.replace("\n", newline).encode()
+                _put(document[table], name, as_written(_value_text(value)))
+    return editor.data.replace(b"\n", newline.encode())
 
 
 def _names_in(table: Any, kind: str) -> dict[str, list[str]]:
@@ -169,8 +159,6 @@ def _names_in(table: Any, kind: str) -> dict[str, list[str]]:
 
 def _put(table: Any, name: str, value: Any) -> None:
     """Sets a value; where an inline table stays one, only the fields that differ are touched."""
-    from tomlkit.items import KeyType, SingleKey
-
     old = table.get(name)
     if isinstance(old, dict) and isinstance(value, dict):
         for field in [field for field in old if field not in value]:
@@ -178,21 +166,12 @@ def _put(table: Any, name: str, value: Any) -> None:
         for field, new in value.items():
             if old.get(field) != new:
                 old[field] = new
-    elif name in table:
-        table[name] = value
     else:
-        # Always in quotation marks: ids and keys look alike whatever signs they hold.
-        table.add(SingleKey(name, KeyType.Basic), value)
-
-
-def _value(value: Any) -> Any:
-    """Assignments or a decision as the shortest TOML that says it all."""
-    import tomlkit
-
-    return tomlkit.value(_value_text(value))
+        put_quoted(table, name, value)
 
 
 def _value_text(value: Any) -> str:
+    """Assignments or a decision as the shortest TOML that says it all."""
     if isinstance(value, Decision):
         # Nothing but its reason: as a person would write it, a text by itself.
         if value == Decision(why=value.why):

@@ -6,7 +6,8 @@ from typing import Annotated, Any, Final, Literal
 from olive_compass.core.keys.keyboards import Platform
 from olive_compass.desk.formats.desk_file import Hand
 from olive_compass.desk.texts.schemas import Format, fitted, saying
-from olive_compass.desk.texts.toml_text import editable, load, refuse
+from olive_compass.desk.texts.toml_editor import TomlEditor
+from olive_compass.desk.texts.toml_text import load, refuse
 
 FORMAT: Final = "olive-compass-seat/1"
 SEAT_FILE = "seat.toml"
@@ -47,32 +48,22 @@ def read(data: bytes, file: str = SEAT_FILE) -> SeatFile:
 def with_values(data: bytes | None, values: Mapping[str, Any]) -> bytes:
     """The file (None: there is none yet) in which the keys above all tables have these values; an
     empty one goes."""
-    import tomlkit
-
-    document: Any = _parsed(data)
+    editor = _editor(data)
     for key, value in values.items():
         if value:
-            document[key] = value
+            editor.put((key,), value)
         else:
-            document.pop(key, None)
-    return tomlkit.dumps(document).encode()
+            editor.remove(key)
+    return editor.data
 
 
 def with_value(data: bytes | None, table: str, key: str, value: Any) -> bytes:
     """The file (None: there is none yet) in which ``key`` of ``table`` is ``value``; ``table`` may be
     one within another: ``licences.quillmap``."""
-    import tomlkit
-
-    document: Any = _parsed(data)
-    place = document
-    for name in table.split("."):
-        if name not in place:
-            place[name] = tomlkit.table()
-        place = place[name]
-    place[key] = value
-    return tomlkit.dumps(document).encode()
+    editor = _editor(data)
+    editor.put((*table.split("."), key), value)
+    return editor.data
 
 
-def _parsed(data: bytes | None) -> Any:
-
-    return editable(data or f'format = "{FORMAT}"\n')
+def _editor(data: bytes | None) -> TomlEditor:
+    return TomlEditor(data or f'format = "{FORMAT}"\n')

@@ -15,7 +15,8 @@ from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
 from olive_compass.desk.texts.schemas import Format, Mistake, fitted
-from olive_compass.desk.texts.toml_text import editable, load, quoted, refuse
+from olive_compass.desk.texts.toml_editor import TomlEditor, as_written
+from olive_compass.desk.texts.toml_text import load, quoted, refuse
 
 FORMAT = "olive-compass-system/1"
 
@@ -98,33 +99,27 @@ def new_text(keys: Mapping[str, str], platform: str = STATED) -> bytes:
 
 def with_key(data: bytes, text: str, does: str, on: bool, table: str = STATED) -> bytes:
     """The file in which the key that its table spells ``text`` does this, and counts or not."""
-    import tomlkit
-
-    document = editable(data)
-    if table not in document:
-        document[table] = tomlkit.table()
-    value = does if on else tomlkit.value(f"{{ does = {quoted(does)}, on = false }}")
-    document[table][text] = value
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    _put(editor, text, does, on, table)
+    return editor.data
 
 
 def without_key(data: bytes, text: str, table: str = STATED) -> bytes:
     """The file without the key that its table spells ``text``."""
-    import tomlkit
-
-    document = editable(data)
-    del document[table][text]
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    editor.remove(table, text)
+    return editor.data
 
 
 def with_platform(data: bytes, platform: str, keys: Iterable[SystemKey]) -> bytes:
     """The file with the keys of one more platform, or of one in the place of those that it has."""
-    import tomlkit
-
-    document = editable(data)
-    if platform in document:
-        del document[platform]
-    written = tomlkit.dumps(document).encode()
+    editor = TomlEditor(data)
+    editor.remove(platform)
     for key in keys:
-        written = with_key(written, key.text, key.does, key.on, platform)
-    return written
+        _put(editor, key.text, key.does, key.on, platform)
+    return editor.data
+
+
+def _put(editor: TomlEditor, text: str, does: str, on: bool, table: str) -> None:
+    off = as_written(f"{{ does = {quoted(does)}, on = false }}")
+    editor.put((table, text), does if on else off)

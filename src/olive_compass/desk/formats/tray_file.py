@@ -6,9 +6,9 @@ from typing import Annotated, Any, Literal
 from olive_compass.core.apps.trays import Fill, Group, Tray
 from olive_compass.core.schemes.layers import SCHEME_LAYERS
 from olive_compass.core.trays.counting import BESIDE, FIRST, LAST
-from olive_compass.desk.storage.plain_file import text_of
 from olive_compass.desk.texts.schemas import Format, Mistake, fitted, saying
-from olive_compass.desk.texts.toml_text import editable, load, put, refuse
+from olive_compass.desk.texts.toml_editor import WIDE, TomlEditor, listed
+from olive_compass.desk.texts.toml_text import load, refuse
 
 FORMAT = "olive-compass-trays/1"
 
@@ -104,33 +104,22 @@ def edited(data: bytes | None, app: str, before: Tray | None, after: Tray | None
 
     What stays keeps its line and the comments beside it. None comes back where no tray is left.
     """
-    import tomlkit
-
-    if data is None:
-        head = f'format = "{FORMAT}"\napp = "{app}"\n'
-        document: Any = editable(head)
-    else:
-        document = editable(text_of(data))
-    if before is not None and after is None:
-        document[before.layer].pop(before.name)
-        if not document[before.layer]:
-            document.pop(before.layer)
-    if after is None:
-        left = any(str(layer) in document for layer in SCHEME_LAYERS)
-        return tomlkit.dumps(document).encode() if left else None
-    _put(document, before, after)
-    return tomlkit.dumps(document).encode()
+    editor = TomlEditor(data or f'format = "{FORMAT}"\napp = "{app}"\n')
+    if after is not None:
+        _put(editor, before, after)
+        return editor.data
+    if before is not None:
+        editor.remove(before.layer, before.name)
+        if not editor.value(before.layer):
+            editor.remove(before.layer)
+    left = any(editor.value(layer) for layer in SCHEME_LAYERS)
+    return editor.data if left else None
 
 
-def _put(document: Any, before: Tray | None, after: Tray) -> None:
+def _put(editor: TomlEditor, before: Tray | None, after: Tray) -> None:
     """Gives the tray's table the values of ``after``, touching only what differs."""
-    import tomlkit
-
-    if after.layer not in document:
-        document[after.layer] = tomlkit.table(is_super_table=True)
-    if after.name not in document[after.layer]:
-        document[after.layer][after.name] = tomlkit.table()
-    table = document[after.layer][after.name]
+    path = (after.layer, after.name)
+    table = editor.table(*path)
     old, new = (_values(each) if each else {} for each in (before, after))
     for key, value in new.items():
         if old.get(key) == value and key in table:
@@ -138,28 +127,25 @@ def _put(document: Any, before: Tray | None, after: Tray) -> None:
         if isinstance(value, list) and key in table:
             _edit_list(table[key], value)
         else:
-            put(table, key, _list(value) if isinstance(value, list) else value)
+            editor.put((*path, key), listed(value) if isinstance(value, list) else value)
     for key in old.keys() - new.keys():
-        table.pop(key, None)
-    _put_groups(table, after)
+        editor.remove(*path, key)
+    _put_groups(editor, path, after)
 
 
-def _put_groups(table: Any, after: Tray) -> None:
-    import tomlkit
-
+def _put_groups(editor: TomlEditor, tray: tuple[str, str], after: Tray) -> None:
     wanted = {group.title: list(group.items) for group in after.groups if group.title}
     if not wanted:
-        table.pop("groups", None)
+        editor.remove(*tray, "groups")
         return
-    if "groups" not in table:
-        table["groups"] = tomlkit.table()
-    groups = table["groups"]
+    path = (*tray, "groups")
+    groups = editor.table(*path)
     _in_order(groups, wanted)
     for name in [name for name in groups if name not in wanted]:
         groups.pop(name)
     for name, items in wanted.items():
         if name not in groups:
-            _put_group(groups, name, list(wanted), items)
+            _put_group(editor, path, name, list(wanted), items)
         elif list(groups[name]) != items:
             _edit_list(groups[name], items)
 
@@ -170,19 +156,22 @@ def _in_order(groups: Any, wanted: Mapping[str, list[str]]) -> None:
         # In another order: the lines go over as they are, comments within a list included.
         kept = {name: groups.pop(name) for name in list(groups)}
         for name in wanted:
-            groups[name] = kept.get(name, _list([]))
+            groups[name] = kept.get(name, listed([]))
 
 
-def _put_group(groups: Any, name: str, names: list[str], items: list[str]) -> None:
+def _put_group(
+    editor: TomlEditor, path: tuple[str, ...], name: str, names: list[str], items: list[str]
+) -> None:
     """Puts a new group where it stands among ``names``."""
+    groups = editor.table(*path)
     if all(later not in groups for later in names[names.index(name) + 1 :]):
-        put(groups, name, _list(items))
+        editor.put((*path, name), listed(items))
         return
     # What comes after it is taken out and put in again: a table knows no place but its end.
     kept = {each: groups.pop(each) for each in list(groups)}
     for each in names:
         if each in kept or each == name:
-            groups[each] = kept.get(each, _list(items))
+            groups[each] = kept.get(each, listed(items))
 
 
 def _values(tray: Tray) -> dict[str, Any]:
@@ -204,21 +193,6 @@ def _values(tray: Tray) -> dict[str, Any]:
     return {key: value for key, value in fields.items() if value or key in ("title", "kind")}
 
 
-#: How long a list on one line may be.
-_WIDE = 80
-
-
-def _list(values: list[str]) -> Any:
-    """A list of texts, a line each where they are many."""
-    import tomlkit
-
-    array = tomlkit.array()
-    array.extend(values)
-    if len(array.as_string()) > _WIDE:
-        array.multiline(True)
-    return array
-
-
 def _edit_list(array: Any, wanted: list[str]) -> None:
     """Turns a list into another by as few steps as it takes, so that comments in it stay."""
     import difflib
@@ -233,5 +207,5 @@ def _edit_list(array: Any, wanted: list[str]) -> None:
             del array[place]
         for place, value in enumerate(wanted[c:d]):
             array.insert(a + place, value)
-    if len(array.as_string()) > _WIDE and "\n" not in array.as_string():
+    if len(array.as_string()) > WIDE and "\n" not in array.as_string():
         array.multiline(True)

@@ -112,23 +112,6 @@ def parsed(data: bytes, file: str) -> dict[str, Any]:
         raise UserError("This TOML has a number of too many digits.", file=file) from error
 
 
-def editable(data: bytes | str, file: str = "") -> Any:
-    """The same as a document of ``tomlkit``, which keeps comments and order when it is changed and written.
-
-    Raises ``UserError`` where it is no TOML, as ``parsed`` does.
-    """
-    import tomlkit
-    from tomlkit.exceptions import TOMLKitError
-
-    whole = current(data.encode() if isinstance(data, str) else data)
-    try:
-        return tomlkit.parse(unmarked(whole))
-    except (TOMLKitError, ValueError, RecursionError) as error:
-        # Who reads our files says it with its line.
-        parsed(whole, file)
-        raise UserError(f"This TOML cannot be edited: {error}.", file=file) from error
-
-
 def _refuse_long_names(text: str, file: str) -> None:
     """Refuses a name of very many parts: the time that a parser takes for it grows as their square."""
     long = [(n, line) for n, line in enumerate(lines_of(text), 1) if line.count(".") >= MOST_PARTS]
@@ -260,30 +243,3 @@ def _unquoted(key: str) -> str:
     if key[0] == '"':
         return str(tomli.loads(f"k = {key}")["k"])
     return key
-
-
-def with_top(data: bytes, key: str, value: str) -> bytes:
-    """The file in which a key above all tables is ``value``, its line otherwise as it was."""
-    import tomlkit
-
-    document = editable(data)
-    if document.get(key) == value:
-        return data
-    document[key] = value
-    return tomlkit.dumps(document).encode()
-
-
-def put(table: Any, name: str, value: Any) -> None:
-    """Sets a value of a table of tomlkit; a new one goes below the last that is there.
-
-    Blank lines and comments at the end of a table belong to what follows it, and stay there.
-    """
-    if name in table:
-        table[name] = value
-        return
-    body = table.value.body
-    tail: list[Any] = []
-    while body and body[-1][0] is None:
-        tail.insert(0, body.pop())
-    table[name] = value
-    body.extend(tail)
