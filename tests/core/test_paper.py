@@ -9,12 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.drawing.documents import Cell, Table
 from olive_compass.drawing.faces import Faces
 from olive_compass.drawing.key_caps import Piece, Trigger
 from olive_compass.drawing.pages import PAPERS, Page, Paper, paper
 from olive_compass.drawing.pdf_files import as_pdf
 from olive_compass.drawing.print_frame import LEADING, NOTE, Head
-from olive_compass.drawing.table_paper import Cell, Table
 from olive_compass.drawing.table_paper import laid_out as table_laid_out
 from olive_compass.drawing.text_metrics import CUT
 from olive_compass.drawing.wall_sheet import Block, Row, SheetOptions, laid_out

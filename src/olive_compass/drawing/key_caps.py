@@ -1,9 +1,12 @@
 """Keys in print: strokes as caps, swipes as arrows, modes as marks. All lengths are in ems."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from msgspec import Struct
 
+from olive_compass.core.keys.kinds.swipe import bearing_of
+from olive_compass.core.keys.roses import bearing_name
+from olive_compass.core.keys.triggers import Run
 from olive_compass.drawing.pages import Arrow, Cap, Measure, Words
 
 #: The height and the padding of a key, the space between two, and the height of a line of keys.
@@ -25,6 +28,18 @@ class Trigger(Struct, frozen=True):
     pieces: tuple[Piece, ...]
     marks: tuple[str, ...] = ()
     text: str = ""
+
+
+def printed(trigger: Run, show: Callable[[Run], str], marks: tuple[str, ...] = ()) -> Trigger:
+    """A trigger as it is drawn: a key a stroke, an arrow for a swipe."""
+    pieces = []
+    for stroke in trigger.strokes:
+        bearing = bearing_of(stroke)
+        text = show(Run((stroke,)))
+        if bearing is not None:
+            text = "+".join((*stroke.modifiers, bearing_name(bearing)))
+        pieces.append(Piece(text, bearing))
+    return Trigger(tuple(pieces), marks, show(trigger))
 
 
 def piece_width(piece: Piece, measure: Measure) -> float:

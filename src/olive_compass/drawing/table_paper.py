@@ -2,9 +2,8 @@
 
 from collections.abc import Sequence
 
-from msgspec import Struct
-
-from olive_compass.drawing.key_caps import LINE, Trigger, put_keys, trigger_width
+from olive_compass.drawing.documents import Cell, Table
+from olive_compass.drawing.key_caps import LINE, put_keys, trigger_width
 from olive_compass.drawing.pages import Arrow, Cap, Measure, Page, Paper, Rule, Words
 from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, fitting, sizes
 from olive_compass.structs import replace
@@ -15,20 +14,6 @@ SMALLEST, ORDINARY = 6.5, 8.5
 #: In ems: the space between columns and between rows, the least width of a column, and how much wider
 #: than it needs to be one is made where there is room.
 BETWEEN, ROW, LEAST, MORE = 1.0, 0.5, 3.0, 6.0
-
-
-class Cell(Struct, frozen=True):
-    """What stands in a cell: triggers, and words after them."""
-
-    text: str = ""
-    triggers: tuple[Trigger, ...] = ()
-
-
-class Table(Struct, frozen=True):
-    """Headings, and rows of as many cells."""
-
-    headings: tuple[str, ...]
-    rows: tuple[tuple[Cell, ...], ...]
 
 
 def laid_out(

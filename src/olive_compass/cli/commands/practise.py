@@ -114,9 +114,9 @@ def _sheet(context: Surroundings, keymap: Keymap, due: list[Card]) -> None:
 
 def _card(asked: Wanted, context: Surroundings, at: Desk, keymap: Keymap, due: list[Card]) -> None:
     """The ten to learn as a card to lay beside the keyboard."""
-    from olive_compass.cli.output.papers import printed
-    from olive_compass.cli.output.printed_tables import Matter, give_out
-    from olive_compass.drawing.table_paper import Cell, Table
+    from olive_compass.cli.output.forms import Matter, give_table
+    from olive_compass.drawing.documents import Cell, Table
+    from olive_compass.drawing.key_caps import printed
 
     known = keymap.app.catalogue.by_id
     rows = tuple(
@@ -131,7 +131,7 @@ def _card(asked: Wanted, context: Surroundings, at: Desk, keymap: Keymap, due: l
     day = context.now().date().isoformat()
     matter = Matter(f"{keymap.app.title}: to learn this week", f"{at.settings.name} · {day}")
     table = Table(("key", "command", "menu", "by menu"), rows)
-    give_out(asked, context, matter, table, "a6", lying=not asked.paper)
+    give_table(asked, context, matter, table, "a6", lying=not asked.paper)
 
 
 Read = Callable[[], Run | None]

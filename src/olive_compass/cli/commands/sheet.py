@@ -13,6 +13,7 @@ from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, width_of, wrapped
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
 from olive_compass.desk.desk import Desk
+from olive_compass.drawing.forms import form_names
 
 GROUP = "first steps"
 ORDER = 110
@@ -33,7 +34,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--as",
         dest="form",
-        choices=("text", "html", "csv", "markdown", "json", "pdf", "xlsx"),
+        choices=("text", "json", *form_names()),
         default="text",
         help="the output form (default: by the ending of --out, or text)",
     )
@@ -57,7 +58,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    asked = wanted(args, context)
+    asked = wanted(args, context, args.columns)
     at = pick.desk(args, context)
     if args.keyset:
         from olive_compass.cli.sharing.keyset_sheets import sheet_of_set

@@ -1,10 +1,12 @@
 """``worklist``: the changes to make by hand, in an order that the application's rules allow."""
 
 import argparse
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.intake.reading import ReadingOptions, read_for, said_of
+from olive_compass.cli.output.forms import give
+from olive_compass.cli.output.papers import paper_options, printing_of, table_options, wanted
 from olive_compass.cli.parsing import app_argument, json_option, keys_as_option, reading_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
@@ -28,12 +30,17 @@ from olive_compass.core.trays import manual_steps
 from olive_compass.core.trays.manual_steps import TrayStep, tray_steps
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.drawing.forms import form_called
+
+if TYPE_CHECKING:
+    from olive_compass.drawing.documents import Checklist, Printing
 
 GROUP = "application"
 ORDER = 20
 SUMMARY = "List the changes to make by hand, in an order that works"
 EXAMPLES = """olive-compass worklist foldpress
 olive-compass worklist foldpress --as markdown > foldpress.md
+olive-compass worklist quillmap --as pdf --out quillmap-changes.pdf
 olive-compass worklist foldpress --from listings/foldpress-now.csv
 olive-compass worklist verify foldpress --from listings/foldpress-now.csv"""
 
@@ -62,14 +69,9 @@ def show_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="FILE",
         help="the application's list now (default: the factory keys)",
     )
-    parser.add_argument(
-        "--as",
-        dest="form",
-        choices=("text", "markdown", "html"),
-        default="text",
-        help="the output form (default: text)",
-    )
+    table_options(parser)
     _both_arguments(parser)
+    paper_options(parser, "a4")
 
 
 def _both_arguments(parser: argparse.ArgumentParser) -> None:
@@ -85,32 +87,33 @@ def run(args: Any, context: Surroundings) -> int:
     had = _had(args.listing, said_of(args), context, at, keymap)
     if args.verb == "verify":
         return _verify(args.json, args.listing, context, keymap, had)
+    asked = wanted(args, context)
     found = for_app(keymap, had)
     if args.json:
         context.json(worklist_json(keymap, found))
         return 0
-    if args.form == "text":
+    if asked.form == "text":
         _print(context, keymap, found, args.listing)
     else:
-        # Trays before keys: a tray has to be there before a key can open it.
-        from olive_compass.drawing import worklists
-
-        rows = [
-            (s.item, _menu(keymap.app, s.item), tray_sentence(keymap.app, s))
-            for s in tray_steps(keymap.app)
-        ]
-        rows += [
-            (
-                _title(keymap.app, s.command),
-                _menu(keymap.app, s.command),
-                sentence(context, keymap, s),
-            )
-            for s in found.steps
-        ]
-        left = [f"{_subject(context, keymap.app, e)}: {_why(keymap.app, e)}" for e in found.left]
-        about = keymap.app.heading
-        context.write(getattr(worklists, f"as_{args.form}")(about, rows, left))
+        checklist = _checklist(context, keymap, found, printing_of(asked, "a4"))
+        give(asked.into, context, form_called(asked.form).checklist(checklist))
     return 0
+
+
+def _checklist(
+    context: Surroundings, keymap: Keymap, found: WorkList, printing: "Printing"
+) -> "Checklist":
+    from olive_compass.drawing.documents import Checklist, Task
+
+    app = keymap.app
+    # Trays before keys: a tray has to be there before a key can open it.
+    tasks = [
+        Task(text=tray_sentence(app, step), menu=_menu(app, step.item)) for step in tray_steps(app)
+    ]
+    for step in found.steps:
+        tasks.append(Task(text=sentence(context, keymap, step), menu=_menu(app, step.command)))
+    left = tuple(f"{_subject(context, app, each)}: {_why(app, each)}" for each in found.left)
+    return Checklist(title=app.heading, tasks=tuple(tasks), left=left, printing=printing)
 
 
 def _had(

@@ -70,9 +70,9 @@ def guest_card(
     asked: "Wanted", context: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str
 ) -> int:
     """The same as a card for the guest: what is otherwise here, worst first, and what is guarded."""
-    from olive_compass.cli.output.papers import printed
-    from olive_compass.cli.output.printed_tables import Matter, give_out
-    from olive_compass.drawing.table_paper import Cell, Table
+    from olive_compass.cli.output.forms import Matter, give_table
+    from olive_compass.drawing.documents import Cell, Table
+    from olive_compass.drawing.key_caps import printed
 
     keymap = Keymap(stack, at.keyboard)
     found = familiarity(stack, known, keymap)
@@ -95,5 +95,5 @@ def guest_card(
         ("key", "where", "is expected to be", "and is") if rows else ("nothing is otherwise",)
     )
     table = Table(headings, rows)
-    give_out(asked, context, matter, table, "a6", lying=not asked.paper)
+    give_table(asked, context, matter, table, "a6", lying=not asked.paper)
     return 0

@@ -6,20 +6,11 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.drawing.forms import form_of_ending
 from olive_compass.errors import UserError
 
-#: The form that a file's ending says.
-ENDINGS = {
-    ".csv": "csv",
-    ".htm": "html",
-    ".html": "html",
-    ".json": "json",
-    ".md": "markdown",
-    ".pdf": "pdf",
-    ".png": "png",
-    ".svg": "svg",
-    ".xlsx": "xlsx",
-}
+#: The forms that an ending says by itself, beside those of documents (``drawing/forms``).
+ENDINGS = {".json": "json", ".png": "png", ".svg": "svg"}
 
 
 class Into(Struct, frozen=True):
@@ -35,7 +26,9 @@ def into_of(args: Any) -> Into:
     """What ``--as`` and ``--out`` say: where the form is not said, the ending of the file says it."""
     out = args.out or ""
     ending = os.path.splitext(out)[1].casefold()
-    form = ENDINGS.get(ending, args.form) if args.form == "text" else args.form
+    form = args.form
+    if form == "text" and ending:
+        form = ENDINGS.get(ending) or form_of_ending(ending) or form
     return Into(form, out, bool(vars(args).get("dry_run")))
 
 

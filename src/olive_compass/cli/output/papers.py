@@ -1,21 +1,17 @@
-"""What is printed on paper: the options, and the PDF that a sheet or a table becomes."""
+"""What a table or a sheet is given out as: the options of its form and its paper."""
 
-from collections.abc import Callable, Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
-from olive_compass.cli.output.new_file import Into, claimed, into_of, put_new
+from olive_compass.cli.output.new_file import Into, claimed, into_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.keys.kinds.swipe import bearing_of
-from olive_compass.core.keys.roses import bearing_name
-from olive_compass.core.keys.triggers import Run
+from olive_compass.drawing.forms import form_called, form_names
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
+    from olive_compass.drawing.documents import Printing
     from olive_compass.drawing.faces import Faces
-    from olive_compass.drawing.key_caps import Trigger
-    from olive_compass.drawing.pages import Page, Paper
 
 #: The papers that can be named (drawing/pages.py has their sizes).
 PAPERS = ("a3", "a4", "a5", "a6", "letter", "tabloid")
@@ -47,7 +43,7 @@ def table_options(parser: Any) -> None:
     parser.add_argument(
         "--as",
         dest="form",
-        choices=("text", "html", "csv", "markdown", "xlsx", "pdf"),
+        choices=("text", *form_names()),
         default="text",
         help="the output form (default: by the ending of --out, or text)",
     )
@@ -70,19 +66,20 @@ class Wanted(Struct, frozen=True, kw_only=True):
         return self.into.form
 
 
-def wanted(args: Any, context: Surroundings) -> Wanted:
-    """What the options say; raises ``UserError`` where they do not go together, before anything is worked
-    out."""
+def wanted(args: Any, context: Surroundings, columns: int | None = None) -> Wanted:
+    """What the options say, with the ``columns`` of a sheet; raises ``UserError`` where they do not go together,
+    before anything is worked out."""
     into = into_of(args)
     form, out = into.form, into.out
-    said = [
-        name
-        for name in ("paper", "landscape", "size", "columns")
-        if vars(args).get(name) is not None and vars(args)[name] is not False
-    ]
-    if said and form != "pdf":
-        raise UserError(f"--{said[0]} is for paper.", hint="Use --as pdf --out FILE with it.")
-    columns = vars(args).get("columns")
+    on_paper = {
+        "paper": args.paper is not None,
+        "landscape": args.landscape,
+        "size": args.size is not None,
+        "columns": columns is not None,
+    }
+    for name, is_said in on_paper.items():
+        if is_said and form != "pdf":
+            raise UserError(f"--{name} is for paper.", hint="Use --as pdf --out FILE with it.")
     if columns is not None and not 1 <= columns <= MOST_COLUMNS:
         raise UserError(f"--columns is 1 to {MOST_COLUMNS}; {columns} is not.")
     if args.size is not None and not SIZES[0] <= args.size <= SIZES[1]:
@@ -94,7 +91,7 @@ def wanted(args: Any, context: Surroundings) -> Wanted:
             "Text is for the terminal.", hint="For a file say --as markdown, html or pdf."
         )
     if not out:
-        if form in ("pdf", "xlsx"):
+        if form in form_names() and form_called(form).only_file:
             raise UserError(
                 "This goes into a file.", hint=f"Name a file: --as {form} --out keys.{form}"
             )
@@ -106,19 +103,22 @@ def wanted(args: Any, context: Surroundings) -> Wanted:
     )
 
 
-def paper_of(asked: Wanted, usual: str, lying: bool = False) -> "Paper":
-    """The paper that was asked for."""
-    from olive_compass.drawing.pages import paper
+def printing_of(asked: Wanted, usual: str, lying: bool = False) -> "Printing":
+    """How it is to lie on paper; ``usual`` is the paper where none was asked for."""
+    from olive_compass.drawing.documents import Printing
 
-    return paper(asked.paper or usual, asked.landscape or lying)
+    return Printing(
+        paper=asked.paper or usual,
+        landscape=asked.landscape or lying,
+        size=asked.size or 0.0,
+        columns=asked.columns or 0,
+    )
 
 
-def faces_for(context: Surroundings, name: str, texts: Iterable[str]) -> "Faces":
-    """The fonts for ``texts``; says which letters none has."""
-    from olive_compass.drawing.faces import Faces
+def warn_of_fonts(context: Surroundings, name: str, faces: "Faces") -> None:
+    """Says which letters of a printed file no font has, and which are left to its reader."""
     from olive_compass.drawing.text_metrics import named_letters
 
-    faces = Faces(texts)
     if faces.lacking:
         context.warn(
             f"olive-compass: {name}: No font on this machine has {named_letters(faces.lacking)}; "
@@ -129,34 +129,3 @@ def faces_for(context: Surroundings, name: str, texts: Iterable[str]) -> "Faces"
             f"olive-compass: {name}: Some East Asian letters are in no font of this machine; the PDF asks "
             f"its reader for {faces.borrowed}. With a font that has them installed, they are put into it."
         )
-    return faces
-
-
-def printed(trigger: Run, show: Callable[[Run], str], marks: tuple[str, ...] = ()) -> "Trigger":
-    """A trigger as it is drawn: a key a stroke, an arrow for a swipe."""
-    from olive_compass.drawing.key_caps import Piece, Trigger
-
-    pieces = []
-    for stroke in trigger.strokes:
-        bearing = bearing_of(stroke)
-        text = show(Run((stroke,)))
-        if bearing is not None:
-            text = "+".join((*stroke.modifiers, bearing_name(bearing)))
-        pieces.append(Piece(text, bearing))
-    return Trigger(tuple(pieces), marks, show(trigger))
-
-
-def write_pdf(
-    into: Into,
-    context: Surroundings,
-    leaves: Sequence["Page"],
-    faces: "Faces",
-    title: str,
-    listing: str = "",
-) -> None:
-    """Writes the pages into a new file, and says so; ``listing`` is what can be read back from them."""
-    from olive_compass.core.wording import counted
-    from olive_compass.drawing.pdf_files import as_pdf
-
-    data = as_pdf(leaves, faces, title, listing)
-    put_new(into, context, data, counted(len(leaves), "page"))

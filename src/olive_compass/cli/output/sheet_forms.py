@@ -1,15 +1,19 @@
 """``sheet --as``: the sheets of applications in every form but the terminal's."""
 
 from collections.abc import Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from olive_compass.cli.output.new_file import put_new
-from olive_compass.cli.output.papers import Wanted
-from olive_compass.cli.output.printed_tables import give_text
+from olive_compass.cli.output.forms import give
+from olive_compass.cli.output.papers import Wanted, printing_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup
 from olive_compass.desk.desk import Desk
+from olive_compass.drawing.forms import form_called
+from olive_compass.errors import UserError
+
+if TYPE_CHECKING:
+    from olive_compass.drawing.documents import Printing, Sheet
 
 #: An application's keys, its groups, and the mode that was asked for.
 Found = tuple[Keymap, list[SheetGroup], str | None]
@@ -17,6 +21,8 @@ Found = tuple[Keymap, list[SheetGroup], str | None]
 
 def give_sheets(asked: Wanted, context: Surroundings, at: Desk, found: Sequence[Found]) -> None:
     """Gives the sheets out in the form that was asked for, on stdout or into the file of ``--out``."""
+    from olive_compass.drawing.documents import SheetDocument, Written
+
     if asked.form == "json":
         documents = [_as_json(*each) for each in found]
         document = documents[0] if len(documents) == 1 else {"sheets": documents}
@@ -25,36 +31,47 @@ def give_sheets(asked: Wanted, context: Surroundings, at: Desk, found: Sequence[
             return
         import json
 
-        give_text(asked.into, context, json.dumps(document, ensure_ascii=False, indent=2) + "\n")
+        text = json.dumps(document, ensure_ascii=False, indent=2) + "\n"
+        give(asked.into, context, Written(data=text.encode()))
         return
-    from olive_compass.drawing import sheets
+    sheets = SheetDocument(
+        sheets=tuple(_sheet(context, at, *each) for each in found),
+        show=context.key,
+        printing=_printing(asked),
+    )
+    give(asked.into, context, form_called(asked.form).sheets(sheets))
 
-    made = [_sheet(context, at, *each) for each in found]
-    if asked.form == "pdf":
-        from olive_compass.cli.output.wall_sheets import print_sheets
 
-        print_sheets(asked, context, made, [keymap.app.modes for keymap, _, _ in found])
-    elif asked.form == "xlsx":
-        put_new(asked.into, context, sheets.as_xlsx(made))
-    else:
-        forms = {"html": sheets.as_html, "csv": sheets.as_csv, "markdown": sheets.as_markdown}
-        give_text(asked.into, context, forms[asked.form](made))
+def _printing(asked: Wanted) -> "Printing":
+    """How the sheets lie on paper. Raises ``UserError`` where it has no room for so many columns."""
+    printing = printing_of(asked, "a4")
+    if asked.columns:
+        from olive_compass.drawing.wall_sheet import most_columns
+
+        most = most_columns(printing.page, printing.size)
+        if asked.columns > most:
+            raise UserError(
+                f"{asked.columns} columns of letters of this size do not fit this paper.",
+                hint=f"It has room for {most}; or use --landscape, or a larger --paper.",
+            )
+    return printing
 
 
 def _sheet(
     context: Surroundings, at: Desk, keymap: Keymap, groups: list[SheetGroup], mode: str | None
-) -> Any:
-    from olive_compass.drawing.sheets import About, Sheet
+) -> "Sheet":
+    from olive_compass.drawing.documents import About, Sheet
 
+    app = keymap.app
     about = About(
-        title=keymap.app.title,
-        version=keymap.app.version,
+        title=app.title,
+        version=app.version,
         desk=at.settings.name,
         mode=mode or "",
         schemes=" over ".join(keymap.stack.names),
         date=context.now().date().isoformat(),
     )
-    return Sheet(about, tuple(groups), keymap.app.catalogue.top_menus)
+    return Sheet(about=about, groups=tuple(groups), menus=app.catalogue.top_menus, modes=app.modes)
 
 
 def _as_json(keymap: Keymap, groups: list[SheetGroup], mode: str | None) -> dict[str, Any]:

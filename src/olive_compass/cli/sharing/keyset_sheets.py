@@ -3,8 +3,8 @@
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.output.papers import Wanted, printed
-from olive_compass.cli.output.printed_tables import Matter, give_out
+from olive_compass.cli.output.forms import Matter, give_table
+from olive_compass.cli.output.papers import Wanted
 from olive_compass.cli.sharing.keysets import LEGEND, SIGNS, keymaps, keyset_named, tell_set
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL
@@ -14,7 +14,7 @@ from olive_compass.desk.formats import purposes_file
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
-    from olive_compass.drawing.table_paper import Cell as Printed
+    from olive_compass.drawing.documents import Cell as Printed
 
 
 def sheet_of_set(args: Any, asked: Wanted, context: Surroundings, at: Desk) -> int:
@@ -29,8 +29,9 @@ def sheet_of_set(args: Any, asked: Wanted, context: Surroundings, at: Desk) -> i
         limit = AT_A_TERMINAL if context.width else 10**9
         as_json = asked.form == "json"
         return tell_set(at, context, args.keyset, args.apps, as_json, limit=limit)
-    from olive_compass.drawing.table_paper import Cell as Printed
-    from olive_compass.drawing.table_paper import Table
+    from olive_compass.drawing.documents import Cell as Printed
+    from olive_compass.drawing.documents import Table
+    from olive_compass.drawing.key_caps import printed
 
     keyset = keyset_named(at, args.keyset)
     maps = keymaps(at, args.apps)
@@ -49,13 +50,14 @@ def sheet_of_set(args: Any, asked: Wanted, context: Surroundings, at: Desk) -> i
     subtitle = f"{at.settings.name} · {context.now().date().isoformat()}"
     legend = tuple(part.strip() for part in LEGEND.split("   "))
     matter = Matter(keyset.title, subtitle, ("no sign: as in the set", *legend[1:]))
-    give_out(asked, context, matter, Table(headings, tuple(rows)), "a4", lying=len(maps) > 2)
+    give_table(asked, context, matter, Table(headings, tuple(rows)), "a4", lying=len(maps) > 2)
     return 0
 
 
 def _cell(context: Surroundings, each: Cell) -> "Printed":
     """A cell: the keys, with a sign and who holds the key where it is not as in the set."""
-    from olive_compass.drawing.table_paper import Cell as Printed
+    from olive_compass.drawing.documents import Cell as Printed
+    from olive_compass.drawing.key_caps import printed
 
     if each.state == ABSENT:
         return Printed()
