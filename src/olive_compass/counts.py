@@ -4,7 +4,7 @@
 def parse_count(text: str) -> int:
     """The number that ``text`` is, 0 where it is none, or more than a person counts to.
 
-    >>> whole("12"), whole("²"), whole("-3"), whole("9" * 5000)
+    >>> parse_count("12"), parse_count("²"), parse_count("-3"), parse_count("9" * 5000)
     (12, 0, 0, 0)
     """
     # Other scripts' digits and superscripts are digits to Python, and not all of them are numbers.

@@ -286,6 +286,6 @@ def test_what_is_shown_can_be_counted_again(view: AppView, done: list[tuple[str,
         assert each.saves == pytest.approx(pressed[command] * gained)
         parts = [sum(p.seconds for p in cost.parts) for cost in (each.press, each.menu)]
         assert parts == pytest.approx([each.press.seconds, each.menu.seconds])
-    sums = whole(view, tally, list(found.values()), DEFAULT)
+    sums = whole(view, list(found.values()), DEFAULT)
     assert sums.now == pytest.approx(sum(each.now for each in found.values()))
     assert sums.saved == pytest.approx(sum(each.saves for each in found.values() if each.key))

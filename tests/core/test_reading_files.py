@@ -10,6 +10,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, RED, width_of, wrapped
 from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.apps.listing import Wishes, read_listing, slug
+from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.findings import kinds
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.plain import plain_text
@@ -18,7 +19,9 @@ from olive_compass.desk.importing import formats, read_rows
 from olive_compass.desk.importing.source import decoded
 from olive_compass.desk.texts.schemas import Format, fitted
 from olive_compass.desk.texts.toml_text import key_lines, load
-from olive_compass.drawing import reports, sheets
+from olive_compass.drawing import reports
+from olive_compass.drawing.documents import About, Sheet, SheetDocument
+from olive_compass.drawing.forms import form_called
 from olive_compass.errors import UserError
 
 
@@ -222,7 +225,7 @@ def test_wrapping_keeps_every_word_within_its_width(text: str, width: int) -> No
     assert "".join("".join(lines).split()) == "".join(plain.split())
 
 
-ABOUT = sheets.About(
+ABOUT = About(
     title="App | 1",
     version="<2>",
     desk="Desk",
@@ -250,11 +253,17 @@ GROUPS = [
 ]
 
 
-SHEETS = [sheets.Sheet(ABOUT, tuple(GROUPS))]
+SHEETS = SheetDocument(
+    sheets=(Sheet(about=ABOUT, groups=tuple(GROUPS), modes=ModeTree({})),), show=str
+)
+
+
+def sheet_as(form: str) -> str:
+    return form_called(form).sheets(SHEETS).data.decode()
 
 
 def test_sheets_of_any_title_are_safe() -> None:
-    page = sheets.as_html(SHEETS).replace("<wbr>", "")
+    page = sheet_as("html").replace("<wbr>", "")
     assert "&lt;b&gt;Zoom|in&lt;/b&gt;" in page
     assert "<b>" not in page
     for keys in (
@@ -263,10 +272,10 @@ def test_sheets_of_any_title_are_safe() -> None:
         "<kbd>Ctrl</kbd>+<kbd>Num+</kbd>",
     ):
         assert keys in page
-    text = sheets.as_markdown(SHEETS)
+    text = sheet_as("markdown")
     assert "\\<b\\>Zoom\\|in" in text
     assert text.count("\n| `") == 1
-    assert sheets.as_csv(SHEETS).splitlines()[1].startswith("'=Menu,")
+    assert sheet_as("csv").splitlines()[1].startswith("'=Menu,")
 
 
 def test_reports_hold_what_xml_and_json_cannot() -> None:

@@ -226,7 +226,7 @@ def test_worth_is_counted_against_menus_and_factory() -> None:
     )
     assert by["look"].saves == pytest.approx(0)
     assert by["look"].would_save > 0
-    sums = whole(view, tally, found, DEFAULT)
+    sums = whole(view, found, DEFAULT)
     assert sums.now == pytest.approx(sum(each.now for each in found))
     assert sums.pressed < sums.now < sums.menus
     assert sums.factory == pytest.approx(sums.now)
@@ -239,7 +239,7 @@ def test_worth_is_counted_against_menus_and_factory() -> None:
     better = view_of(given_key)
     pressed = weeks({("buoy", "key", "Q"): 40})
     now = savings_of_keys(better, pressed, DEFAULT)
-    assert whole(better, pressed, now, DEFAULT).factory > whole(better, pressed, now, DEFAULT).now
+    assert whole(better, now, DEFAULT).factory > whole(better, now, DEFAULT).now
     assert savings(better, now, DEFAULT) == []
 
 

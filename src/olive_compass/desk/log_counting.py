@@ -79,7 +79,7 @@ def count_log(
     seat: str,
     undo_hint: Container[tuple[str, str]] = frozenset(),
     foreign: Foreign = _OURS,
-    tell: Callable[[int], None] = lambda size: None,
+    tell: Callable[[int], None] = lambda _size: None,
 ) -> Counted:
     """The tally of an open log, of ours or of another application. ``tell`` is called now and then with
     the bytes that were read since. Raises ``UserError`` where it is no log, or nothing tells its dates."""

@@ -29,7 +29,7 @@ def merge_file(
     base: bytes | None,
     ours: bytes | None,
     theirs: bytes | None,
-    resolve: Callable[[str, Conflict], str] = lambda path, conflict: "",
+    resolve: Callable[[str, Conflict], str] = lambda _path, _conflict: "",
 ) -> FileMerge:
     """The file of both sides; ``resolve`` gets the path and a clash, and says which side it is.
 

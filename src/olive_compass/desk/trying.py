@@ -41,18 +41,18 @@ def _scheme(at: Desk, path: str, app: str, name: str) -> None:
 
 #: How a file is read: by its path, by its folder, or by its folder and the one below it.
 _BY_PATH: dict[str, Callable[[Desk, str], object]] = {
-    DESK_FILE: lambda at, path: at.settings,
+    DESK_FILE: lambda at, _path: at.settings,
     SYSTEM_FILE: lambda at, path: system_file.read_all(at.bytes(path), path),
-    PURPOSES_FILE: lambda at, path: at.purposes,
+    PURPOSES_FILE: lambda at, _path: at.purposes,
 }
 _IN_FOLDERS: dict[str, Callable[[bytes, str, str], object]] = {
     "devices": device_file.read,
     "fileformats": file_format_file.read,
     "keysets": keyset_file.read,
-    "tallies": lambda data, path, name: tally_file.read(data, path),
+    "tallies": lambda data, path, _name: tally_file.read(data, path),
 }
 _BY_PLACE: dict[str, Callable[[Desk, str, str, str], object]] = {
-    "apps": lambda at, path, app, name: at.app(app),
+    "apps": lambda at, _path, app, _name: at.app(app),
     "schemes": _scheme,
     "macros": lambda at, path, app, name: macro_file.read(at.bytes(path), path, app, name),
     "keyboards": lambda at, path, kind, name: keyboards.read(kind, at.bytes(path), path, name),

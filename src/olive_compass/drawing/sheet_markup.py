@@ -12,7 +12,7 @@ from olive_compass.drawing.web_pages import NOTHING, caps, filled, joined, strok
 Attributes = Callable[[SheetLine], Markup]
 
 
-def plain_line(line: SheetLine) -> Markup:
+def plain_line(_line: SheetLine) -> Markup:
     """A line that says nothing but its text."""
     return NOTHING
 

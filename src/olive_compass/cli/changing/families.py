@@ -72,10 +72,10 @@ def _work(at: Desk, view: AppView, typed: Typed, found: list[Pair]) -> Work:
         decide=lambda answers: assign_family(
             view, tuple(replace(r, answers=answers) for r in requests)
         ),
-        what=lambda change: _what(view, requests),
+        what=lambda _change: _what(view, requests),
         report=lambda change: _report(at, view, change),
         why=typed.why,
-        refused=lambda change: _refused(view, change),
+        refused=lambda change: _refused(change),
     )
 
 
@@ -232,7 +232,7 @@ def _report(at: Desk, view: AppView, change: Change) -> list[str]:
     return lines
 
 
-def _refused(view: AppView, change: Change) -> UserError | None:
+def _refused(change: Change) -> UserError | None:
     refusal = change.refusals[0]
     if refusal.what != TWICE or not isinstance(refusal.about, Family):
         return None

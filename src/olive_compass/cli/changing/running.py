@@ -153,7 +153,7 @@ def _answer(
         return work.ask(question, answers)
     for line in saying.question_lines(at, work.view, question):
         context.say(line)
-    asks, way_out = saying.question_text(work.view, question)
+    asks, way_out = saying.question_text(question)
     if stop or not context.interactive:
         raise saying.unanswered(at, work.view, question, way_out)
     for line in saying.reasons(at, work.view, question):

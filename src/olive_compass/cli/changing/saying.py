@@ -128,7 +128,7 @@ def reasons(at: Desk, view: AppView, question: Question) -> list[str]:
     return [f"{capital(_about(at, view, question))}."]
 
 
-def question_text(view: AppView, question: Question) -> tuple[str, str]:
+def question_text(question: Question) -> tuple[str, str]:
     """The question as it is asked, and the option that answers it in a script."""
     if question.what in DESPITE:
         return "Do it all the same?", f"To do it all the same: --despite {question.what}"

@@ -69,12 +69,12 @@ def _prepare(at: Desk, typed: Typed) -> Work:
     return Work(
         view=view,
         decide=lambda answers: accept(view, replace(request, answers=answers)),
-        what=lambda change: (
+        what=lambda _change: (
             f"{view.app.title}: {subject} is no longer accepted"
             if no_longer
             else f"{view.app.title}: accepted {subject}"
         ),
-        report=lambda change: [] if no_longer else _told(fits[subject]),
+        report=lambda _change: [] if no_longer else _told(fits[subject]),
         why=typed.why or "",
         refused=lambda change: _refused(view.app.title, typed, request, change),
     )

@@ -185,7 +185,7 @@ class _Asking:
         return Work(
             view=view,
             decide=lambda answers: assign(view, replace(request, answers=answers)),
-            what=lambda change: _what(view, request),
+            what=lambda _change: _what(view, request),
             report=lambda change: report(at, view, change),
             why=typed.why,
             ask=lambda question, answers: self._ask(at, view, request, question, answers),

@@ -65,7 +65,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, context: Surroundings) -> int:
     into = into_of(args)
     at = pick.desk(args, context)
-    what = asked(args, context, at)
+    what = asked(args, at)
     if into.form != "text" or args.all_held or into.out:
         from olive_compass.cli.output.board_pictures import picture
         from olive_compass.cli.output.pictures import asked_for

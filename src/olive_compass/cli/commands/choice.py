@@ -60,7 +60,7 @@ def _prepare(
         view=view,
         decide=lambda answers: choice(view, replace(request, answers=answers)),
         what=lambda change: _what(view, change),
-        report=lambda change: [],
+        report=lambda _change: [],
         refused=lambda change: _refused(view, trigger, change),
     )
 

@@ -91,7 +91,7 @@ def _several(view: AppView, requests: list[Clear]) -> Work:
     return Work(
         view=view,
         decide=lambda answers: together(view, [replace(r, answers=answers) for r in requests], one),
-        what=lambda change: f"{view.app.title}: cleared {names}",
+        what=lambda _change: f"{view.app.title}: cleared {names}",
         report=lambda change: saying.plain_effects(view, change),
         refused=refused,
     )

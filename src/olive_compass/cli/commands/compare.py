@@ -84,7 +84,7 @@ def run(args: Any, context: Surroundings) -> int:
     # Lines and files are named on the desk that is looked at, which may be another one.
     whose: Desk = after.what if isinstance(after.what, Desk) else at
     if args.json:
-        presses = [_as_json(old, new, each) for old, new, found in pairs for each in found]
+        presses = [_as_json(new, each) for old, new, found in pairs for each in found]
         told = {"presses": presses, "differences": sections_json(sections)}
         context.json({"before": before.label, "after": after.label, **told})
     elif args.form == "html":
@@ -182,7 +182,7 @@ def _outcome(keymap: Keymap, outcome: Outcome) -> str:
     return f"{text}, after a wait" if outcome.longer and outcome.winners else text
 
 
-def _as_json(before: Keymap, after: Keymap, each: PressChange) -> dict[str, Any]:
+def _as_json(after: Keymap, each: PressChange) -> dict[str, Any]:
     return {
         "app": after.app.name,
         "what": each.what,

@@ -54,7 +54,7 @@ def _prepare(at: Desk, typed: Typed) -> Work:
     return Work(
         view=view,
         decide=lambda answers: guard(view, replace(request, answers=answers)),
-        what=lambda change: f"{view.app.title}: {trigger} is guarded",
+        what=lambda _change: f"{view.app.title}: {trigger} is guarded",
         report=lambda change: _report(view, change),
         why=typed.why,
     )

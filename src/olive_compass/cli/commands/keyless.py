@@ -75,7 +75,7 @@ def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
         decide=lambda answers: together(
             view, [replace(r, answers=answers) for r in requests], keyless
         ),
-        what=lambda change: f"{view.app.title}: {names} {verb} keyless{where}",
+        what=lambda _change: f"{view.app.title}: {names} {verb} keyless{where}",
         report=lambda change: _report(view, requests, change),
         why=typed.why,
     )

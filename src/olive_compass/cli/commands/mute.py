@@ -90,7 +90,7 @@ def _prepare(at: Desk, typed: Typed) -> Work:
         decide=lambda answers: together(
             view, [replace(r, answers=answers) for r in requests], mute
         ),
-        what=lambda change: f"{view.app.title}: {names} {verb} muted {where}",
+        what=lambda _change: f"{view.app.title}: {names} {verb} muted {where}",
         report=lambda change: _report(at, view, requests, change),
         why=typed.why,
         refused=lambda change: _refused(at, view, change),

@@ -73,7 +73,7 @@ def run(args: Any, context: Surroundings) -> int:
         return 0
     # A class can be taught from a file of answers: what is piped in is read a line a card.
     reads = _at_terminal(context, keymap) if context.interactive else _from_pipe(context, keymap)
-    done = _session(context, at, keymap, due, reads, today)
+    done = _session(context, keymap, due, reads, today)
     if done and not args.dry_run:
         retry_on_conflict(lambda: _keep(args.desk, context, app, done), context)
     right = sum(box.number > 1 for box in done.values())
@@ -138,7 +138,7 @@ Read = Callable[[], Run | None]
 
 
 def _session(
-    context: Surroundings, at: Desk, keymap: Keymap, due: list[Card], read: Read, today: str
+    context: Surroundings, keymap: Keymap, due: list[Card], read: Read, today: str
 ) -> dict[str, Box]:
     """Asks for each card's key once; gives the boxes of those that were answered."""
     done: dict[str, Box] = {}

@@ -79,10 +79,10 @@ def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
     return Work(
         view=view,
         decide=lambda answers: reset(view, replace(request, answers=answers)),
-        what=lambda change: f"{view.app.title}: reset {subject} of {scheme.name} to {typed.to}",
+        what=lambda _change: f"{view.app.title}: reset {subject} of {scheme.name} to {typed.to}",
         report=lambda change: _report(view, change),
         ask=lambda question, answers: _ask(context, view, request, question, answers),
-        refused=lambda change: UserError(f"The scheme cannot be reset to itself ({scheme.name})."),
+        refused=lambda _change: UserError(f"The scheme cannot be reset to itself ({scheme.name})."),
     )
 
 

@@ -67,7 +67,7 @@ def run(args: Any, context: Surroundings) -> int:
     tally = tally_for(at, app, args.since, args.seat)
     view = pick.view(at, app)
     found = savings_of_keys(view, tally, times)
-    sums, best = whole(view, tally, found, times), savings(view, found, times)
+    sums, best = whole(view, found, times), savings(view, found, times)
     listed = {use.command for use, count in uses(tally) if says_no_way(use, count)}
     if args.json:
         fields = _as_json(view, found, sums, best, times)

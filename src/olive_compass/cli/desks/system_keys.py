@@ -22,7 +22,7 @@ def system_keys(args: Any, context: Surroundings) -> int:
     before = _bytes(at)
     keys = _counting(at, before)
     if args.action is None:
-        return _list(args.json, context, at, keys)
+        return _list(args.json, context, keys)
     data = before if before is not None else system_file.new_text({})
     if args.action == "defaults":
         after, what = _with_defaults(at, data, keys)
@@ -68,7 +68,7 @@ def keys_of_platform(at: Desk, platform: str) -> list[FileChange]:
     return [FileChange(SYSTEM_FILE, before, system_file.with_platform(data, platform, keys))]
 
 
-def _list(as_json: bool, context: Surroundings, at: Desk, keys: list[SystemKey]) -> int:
+def _list(as_json: bool, context: Surroundings, keys: list[SystemKey]) -> int:
     if as_json:
         rows = [{"key": str(k.trigger), "does": k.does, "on": k.on} for k in keys]
         context.json({"file": SYSTEM_FILE, "keys": rows})

@@ -6,7 +6,6 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.effort.reach import press_effort
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.presses import Physical
@@ -46,7 +45,7 @@ class KeyReport(Struct, frozen=True):
     reach: float | None = None
 
 
-def asked(args: Any, context: Surroundings, at: Desk) -> BoardQuery:
+def asked(args: Any, at: Desk) -> BoardQuery:
     """What the options say; raises ``UserError``."""
     stack = pick.only(at.stack(at.app_name(args.app)), args.only)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names

@@ -47,7 +47,7 @@ def _prepare(args: Any, context: Surroundings, at: Desk) -> Work:
         view=view,
         decide=lambda answers: core.edit_macro(view, core.EditMacro(macro, wanted, answers)),
         what=lambda change: _what(view, macro, wanted, change),
-        report=lambda change: _report(context, view, macro, wanted, change),
+        report=lambda change: _report(view, macro, wanted, change),
         ask=ask,
         refused=lambda change: _refused(view, change.refusals[0]),
     )
@@ -67,11 +67,11 @@ def _has_to_tidy(args: Any, context: Surroundings) -> bool:
     return True
 
 
-def _drop(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Drop:
+def _drop(_at: Desk, _view: AppView, args: Any, _context: Surroundings) -> core.Drop:
     return core.Drop(tuple(args.steps))
 
 
-def _insert(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Insert:
+def _insert(_at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Insert:
     if args.press:
         return core.Insert(
             args.step, Step(command="", press=str(read_trigger(args.press, view.app.rules.typed)))
@@ -96,16 +96,16 @@ def _join(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Joi
 
 #: What each verb asks of the core.
 _WISHES: dict[str, Callable[[Desk, AppView, Any, Surroundings], Any]] = {
-    "ask": lambda at, view, args, context: core.Ask(args.step, args.input, args.question or ""),
-    "fix": lambda at, view, args, context: core.Fix(args.step, args.input, args.value),
+    "ask": lambda _at, _view, args, _context: core.Ask(args.step, args.input, args.question or ""),
+    "fix": lambda _at, _view, args, _context: core.Fix(args.step, args.input, args.value),
     "cut": _drop,
-    "move": lambda at, view, args, context: core.Move(args.step, args.to),
+    "move": lambda _at, _view, args, _context: core.Move(args.step, args.to),
     "insert": _insert,
-    "note": lambda at, view, args, context: core.Note(args.step, args.text),
+    "note": lambda _at, _view, args, _context: core.Note(args.step, args.text),
     "split": _split,
     "join": _join,
-    "tidy": lambda at, view, args, context: core.Tidy(),
-    "remove": lambda at, view, args, context: core.Remove(),
+    "tidy": lambda _at, _view, _args, _context: core.Tidy(),
+    "remove": lambda _at, _view, _args, _context: core.Remove(),
 }
 
 
@@ -113,10 +113,10 @@ def _what(view: AppView, macro: Macro, wanted: Any, change: Change) -> str:
     """What was done, in a sentence."""
     if isinstance(wanted, core.Remove):
         return f"Removed macro {macro.title}"
-    return f"{macro.title}: {_done(view, macro, wanted, change)}"
+    return f"{macro.title}: {_done(view, wanted, change)}"
 
 
-def _done(view: AppView, macro: Macro, wanted: Any, change: Change) -> str:
+def _done(view: AppView, wanted: Any, change: Change) -> str:
     match wanted:
         case core.Ask(step, name, question):
             return f"step {step} asks for {name}" + (f" (“{question}”)" if question else "")
@@ -142,9 +142,7 @@ def _done(view: AppView, macro: Macro, wanted: Any, change: Change) -> str:
     return f"tidied, {counted(count, 'change')}"
 
 
-def _report(
-    context: Surroundings, view: AppView, macro: Macro, wanted: Any, change: Change
-) -> list[str]:
+def _report(view: AppView, macro: Macro, wanted: Any, change: Change) -> list[str]:
     """What follows, in lines."""
     lines = []
     if isinstance(wanted, core.Split):

@@ -78,7 +78,7 @@ def from_log(args: Any, context: Surroundings) -> int:
             file=args.log,
             hint=f"See its lines: olive-compass macro from-log {args.log}",
         )
-    unknown = sorted({e.command for e in events if not _is_known(app, at, e.command)})
+    unknown = sorted({e.command for e in events if not _is_known(app, e.command)})
     where = f"{args.log}, lines {events[0].line} to {events[-1].line}"
     macro = recorded(app.name, name, title, events, where, args.flat)
     lines = [f"{app.title} has no command “{command}”." for command in unknown]
@@ -160,7 +160,7 @@ def _known(app: App, event: Event) -> Event:
     return replace(event, command=logged(app.catalogue.by_id, event.command))
 
 
-def _is_known(app: App, at: Desk, command: str) -> bool:
+def _is_known(app: App, command: str) -> bool:
     return command in app.catalogue.by_id
 
 

@@ -13,7 +13,7 @@ from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import Desk, macro_path
+from olive_compass.desk.desk import macro_path
 
 
 def list_macros(args: Any, context: Surroundings) -> int:
@@ -70,13 +70,12 @@ def show_macro(args: Any, context: Surroundings) -> int:
     if args.json:
         context.json(as_json(app, macro, found, keymap))
         return 0
-    print_macro(context, at, app, macro, found, keymap)
+    print_macro(context, app, macro, found, keymap)
     return 0
 
 
 def print_macro(
     context: Surroundings,
-    at: Desk,
     app: App,
     macro: Macro,
     found: tuple[Suspect, ...],

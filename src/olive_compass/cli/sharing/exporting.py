@@ -80,7 +80,7 @@ def import_scheme(args: Any, context: Surroundings) -> int:
         raise UserError(f"{app.title} has a scheme “{name}” already; nothing was changed.")
     checked_name(name, "a scheme", at.scheme_names(app.name), (FACTORY,))
     data = read_file(context, args.file)
-    scheme = _read(args.file, at, app, name, data)
+    scheme = _read(args.file, app, name, data)
     layer = scheme_layer(args.layer or scheme.layer) or PERSONAL
     based_on = scheme.based_on or f"factory {app.version}".strip()
     scheme = replace(scheme, app=app.name, name=name, layer=layer, based_on=based_on)
@@ -104,7 +104,7 @@ def import_scheme(args: Any, context: Surroundings) -> int:
     )
 
 
-def _read(file: str, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
+def _read(file: str, app: Any, name: str, data: bytes) -> Scheme:
     """The scheme in an export: TOML, JSON or CSV, told by how it begins."""
     empty = Scheme(app=app.name, name=name)
     typed = app.rules.typed

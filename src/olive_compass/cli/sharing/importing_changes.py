@@ -124,7 +124,7 @@ def take_in(args: Any, context: Surroundings) -> int:
         return Work(
             view=view,
             decide=lambda answers: collect(view, replace(request, answers=answers)),
-            what=lambda change: (
+            what=lambda _change: (
                 f"{view.app.title}: took over {counted(len(keys), 'command')} from the application"
             ),
             report=lambda change: [

@@ -260,7 +260,7 @@ def _settler(if_taken: str | None, context: Surroundings) -> Settle:
 def _by_preference(if_taken: str | None) -> Settle:
     """By ``--if-taken``: ``house`` takes theirs in what belongs to the house, ours elsewhere."""
 
-    def by_option(path: str, conflict: Conflict) -> str:
+    def by_option(path: str, _conflict: Conflict) -> str:
         if if_taken != HOUSE:
             return {"keep": "ours", "replace": "theirs"}.get(if_taken or "", "")
         folder = path.split("/", 1)[0]

@@ -54,7 +54,7 @@ def waiting(
 def amount(context: Surroundings, label: str, total: int) -> Iterator[Callable[[int], None]]:
     """A bar over ``total`` bytes, with the rest of the time: call what it gives with the bytes since."""
     if not context.width or context.quiet or total < _LARGE:
-        yield lambda size: None
+        yield lambda _size: None
         return
     from rich.console import Console
     from rich.progress import Progress

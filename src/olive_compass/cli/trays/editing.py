@@ -57,7 +57,7 @@ def _prepare(args: Any, context: Surroundings, at: Desk) -> Work:
     )
     return Work(
         view=view,
-        decide=lambda answers: core.edit_tray(view, request),
+        decide=lambda _answers: core.edit_tray(view, request),
         what=lambda change: f"{app.title}: {_there(app, tray, change) or _what(app, tray, wanted)}",
         report=lambda change: _report(view, tray, change),
         why=vars(args).get("why") or "",
@@ -96,7 +96,7 @@ def _new(args: Any, context: Surroundings, at: Desk) -> tuple[App, Tray]:
         modes=modes,
         letter=letter,
     )
-    return app, replace(tray, place=_place(app, tray, args.place))
+    return app, replace(tray, place=_place(app, args.place))
 
 
 def _letter(given: str) -> str:
@@ -108,7 +108,7 @@ def _letter(given: str) -> str:
     return given.upper()
 
 
-def _place(app: App, tray: Tray, given: str) -> str:
+def _place(app: App, given: str) -> str:
     from olive_compass.core.trays.counting import read_place
 
     menus = dict.fromkeys(c.menu[0] for c in app.catalogue.commands if c.menu and not c.is_own)
@@ -162,7 +162,7 @@ def _beside(
     return before, after
 
 
-def _group(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
+def _group(_app: App, _tray: Tray, args: Any, _context: Surroundings) -> core.Edit:
     new = _named(args.title_new) if args.title_new is not None else ""
     return core.Regroup(
         title=_named(args.title), new=new, before=args.before, after=args.after, gone=args.gone
@@ -183,12 +183,12 @@ _WISHES: dict[str, Callable[[App, Tray, Any, Surroundings], core.Edit]] = {
     "remove": _drop,
     "move": _move,
     "group": _group,
-    "rename": lambda app, tray, args, context: core.Rename(_named(args.title)),
-    "place": lambda app, tray, args, context: core.Stand(" ".join(args.place)),
-    "letter": lambda app, tray, args, context: core.Letter(_letter(args.letter)),
-    "off": lambda app, tray, args, context: core.Switch(True),
-    "on": lambda app, tray, args, context: core.Switch(False),
-    "reset": lambda app, tray, args, context: core.Reset(args.as_in, args.group or ""),
+    "rename": lambda _app, _tray, args, _context: core.Rename(_named(args.title)),
+    "place": lambda _app, _tray, args, _context: core.Stand(" ".join(args.place)),
+    "letter": lambda _app, _tray, args, _context: core.Letter(_letter(args.letter)),
+    "off": lambda _app, _tray, _args, _context: core.Switch(True),
+    "on": lambda _app, _tray, _args, _context: core.Switch(False),
+    "reset": lambda _app, _tray, args, _context: core.Reset(args.as_in, args.group or ""),
 }
 
 

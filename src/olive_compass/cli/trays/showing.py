@@ -93,7 +93,7 @@ def show_tray(args: Any, context: Surroundings) -> int:
     for group in tray.groups:
         _print_group(context, keymap, tray, group.title, group.items, said, wide)
     if tray.fill:
-        _print_filled(context, app, tray, now)
+        _print_filled(context, app, now)
     steps = kind_of_tray(app, tray).steps
     context.say(f"{DIM}{counted(steps, 'click')} to an item.{OFF}")
     return 0
@@ -178,7 +178,7 @@ def _print_group(
                 context.say(f"    {YELLOW}{capital(said_text(app, tray, each))}.{OFF}")
 
 
-def _print_filled(context: Surroundings, app: App, tray: Tray, now: tuple[Filled, ...]) -> None:
+def _print_filled(context: Surroundings, app: App, now: tuple[Filled, ...]) -> None:
     context.say(f"\n{BOLD}What is in it now{OFF}")
     if not now:
         context.say("  Nothing: no log of this application has anything for it.")

@@ -111,7 +111,7 @@ def _there(
 ) -> Iterator[tuple[str, Answer]]:
     with _connected(address, patience) as client:
         futures = {client.submit(work, path, retries=_RETRIES, pure=False): path for path in files}
-        ended = _as_they_end(client, futures, address, patience)
+        ended = _as_they_end(futures, address, patience)
         for _, future in zip(along(context, "Counting", files), ended, strict=True):
             try:
                 yield futures[future], tuple(future.result())
@@ -176,9 +176,7 @@ def _workers_at(address: str, patience: float) -> int:
         raise _no_answer(address, patience) from error
 
 
-def _as_they_end(
-    client: Any, futures: dict[Any, str], address: str, patience: float
-) -> Iterator[Any]:
+def _as_they_end(futures: dict[Any, str], address: str, patience: float) -> Iterator[Any]:
     """The futures as they are done. Raises ``UserError`` where the scheduler or all workers are gone."""
     import distributed
 

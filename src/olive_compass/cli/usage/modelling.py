@@ -55,5 +55,5 @@ def by_app(
         view = pick.view(at, name)
         own = tally_for(at, name, since, seat)
         found = savings_of_keys(view, own, times)
-        rows.append((view, whole(view, own, found, times), savings(view, found, times)))
+        rows.append((view, whole(view, found, times), savings(view, found, times)))
     return rows

@@ -22,7 +22,7 @@ class Accept(Struct, frozen=True, kw_only=True):
     answers: Answers = Answers()
 
 
-def accept(view: View, request: Accept) -> Change:
+def accept(_view: View, request: Accept) -> Change:
     """The scheme that accepts it. Nothing that a key does changes, so no guard is asked."""
     scheme = request.scheme
     if request.why is None:

@@ -101,7 +101,9 @@ def press_effort(keyboard: Keyboard, physical: Physical, weights: Weights) -> Ef
     return known
 
 
-def _on_keys(keyboard: Keyboard, form: Form, physical: Physical, weights: Weights) -> Effort | None:
+def _on_keys(
+    _keyboard: Keyboard, form: Form, physical: Physical, weights: Weights
+) -> Effort | None:
     return effort(form, physical, weights)
 
 

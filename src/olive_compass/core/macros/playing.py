@@ -35,7 +35,7 @@ class World(Struct, frozen=True):
 
     app: App
     macros: Mapping[str, Macro] = MappingProxyType({})
-    resolve: Callable[[str, str], str] = lambda press, mode: ""
+    resolve: Callable[[str, str], str] = lambda _press, _mode: ""
 
 
 class Question(Struct, frozen=True, kw_only=True):

@@ -157,7 +157,7 @@ def _with_value(name: str, value: str) -> Callable[[Thing], Thing]:
 
 
 def _remove(work: _Work) -> Effect:
-    return _on_things(work, lambda thing: None, "Took away")
+    return _on_things(work, lambda _thing: None, "Took away")
 
 
 def _copy(work: _Work) -> Effect:

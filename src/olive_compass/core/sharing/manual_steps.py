@@ -21,7 +21,7 @@ class Limits(Struct, frozen=True, kw_only=True):
     duplicates: str = "replace"
     most: int = 0
     can_take: bool = True
-    meet: Callable[[str, str], bool] = lambda one, other: True
+    meet: Callable[[str, str], bool] = lambda _one, _other: True
 
     @property
     def refuses(self) -> bool:

@@ -36,8 +36,8 @@ def merge(
     base: Mapping[Any, Any],
     ours: Mapping[Any, Any],
     theirs: Mapping[Any, Any],
-    resolve: Callable[[Conflict], str] = lambda conflict: "",
-    unit: Callable[[Any], Hashable] = lambda key: None,
+    resolve: Callable[[Conflict], str] = lambda _conflict: "",
+    unit: Callable[[Any], Hashable] = lambda _key: None,
     exclusive: bool = False,
 ) -> Merged:
     """The decisions of both sides.

@@ -56,7 +56,7 @@ class Counting:
             if back and back[1] == app and _seconds(back[0], time) <= AT_ONCE:
                 self._undo(back)
         elif self._slipped is not None:
-            self._after_a_slip(app, key, time)
+            self._after_a_slip(app, key)
         use = (time[:10], app, mode, command, how, key)
         count = self._counts.get(use)
         if count is None:
@@ -101,7 +101,7 @@ class Counting:
             count.undone += 1
             self._slipped = (time, app, command, key) if key else None
 
-    def _after_a_slip(self, app: str, key: str, time: str) -> None:
+    def _after_a_slip(self, app: str, key: str) -> None:
         """What was pressed once a slip was taken back: that it was meant is likely."""
         assert self._slipped is not None
         when, where, command, wrong = self._slipped

@@ -111,7 +111,7 @@ def average(times: Times) -> Cost:
     return Cost(sum(part.seconds for part in parts), parts)
 
 
-def whole(view: View, tally: Tally, found: list[Worth], times: Times) -> Whole:
+def whole(view: View, found: list[Worth], times: Times) -> Whole:
     """What all commands take a week."""
     factory = sum(_with_factory(view, view.factory, each, times) for each in found)
     return Whole(

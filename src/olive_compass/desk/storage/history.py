@@ -39,7 +39,7 @@ from olive_compass.structs import replace
 MOST_LOOKED_AT = 8
 
 
-def _no_other_way(file: FileChange, now: bytes | None) -> FileChange | None:
+def _no_other_way(_file: FileChange, _now: bytes | None) -> FileChange | None:
     """The other way to take a file back, where nobody knows any."""
     return None
 
