@@ -1,7 +1,7 @@
 """``press``: what a key does here, and why."""
 
 import argparse
-from collections.abc import Iterable
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 from olive_compass.cli import pick, words
@@ -10,19 +10,32 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
+from olive_compass.core.answers.press import (
+    AgainstRule,
+    CannotBeMade,
+    GoesNowhere,
+    Guess,
+    Here,
+    Idle,
+    LabelUsed,
+    NotStarted,
+    PressAnswer,
+    Reason,
+    StartsEarlier,
+    Trick,
+    TypesText,
+    Unused,
+    UsedInside,
+    beginnings,
+    press,
+)
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run, Stroke
-from olive_compass.core.schemes.board import keyless_presses
-from olive_compass.core.schemes.claims import Claim, absent_claims
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
-from olive_compass.core.schemes.holdings import by_letters, letter_route
+from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
-from olive_compass.core.schemes.traits import (
-    broken_rules,
-    lacking,
-    not_assignable_says,
-    typing_modes,
-)
+from olive_compass.core.schemes.traits import not_assignable_says
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 
@@ -31,10 +44,6 @@ ORDER = 60
 SUMMARY = "Show what a key does in an application, and why"
 EXAMPLES = """olive-compass press quillmap Ctrl+M --mode draw
 olive-compass press quillmap "S M\""""
-
-
-#: Why a press comes to nothing, where it is simply free.
-UNUSED = "neither a scheme nor the application uses it"
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -72,13 +81,12 @@ def run(args: Any, context: Surroundings) -> int:
             hint=f"For example: olive-compass press {stack.app.name} Ctrl+M",
         )
     trigger = pick.trigger(stack.app, args.keys)
-    together = _decided(keymap, trigger, modes)
+    answer = press(keymap, trigger, modes)
     if args.json:
-        context.json(_answer_json(at, keymap, trigger, together))
+        context.json(_answer_json(at, keymap, answer))
     else:
-        _answer(at, keymap, trigger, together, context, args.mode)
-    does = any(outcome.what != NOTHING for outcome in together) or by_letters(keymap, trigger)
-    return 0 if does else 1
+        _print_answer(at, keymap, answer, context, args.mode)
+    return 0 if answer.does_something else 1
 
 
 def _live(
@@ -109,65 +117,31 @@ def _live(
 
     context.say("Press a key; each is answered. Escape twice ends.")
     while strokes := pressing.read(context, goes_on):
-        trigger = Run(strokes)
         context.say()
-        _answer(at, keymap, trigger, _decided(keymap, trigger, modes), context, asked_mode)
+        _print_answer(at, keymap, press(keymap, Run(strokes), modes), context, asked_mode)
         for each in strokes:
             pressing.one_to_it(context, each)
     return 0
 
 
-def _decided(keymap: Keymap, trigger: Run, modes: tuple[str, ...]) -> dict[Outcome, list[str]]:
-    """What the press does, with the modes in which it does that."""
-    together: dict[Outcome, list[str]] = {}
-    for mode in modes:
-        together.setdefault(keymap.decide(trigger, mode), []).append(mode)
-    return together
-
-
-def _answer_json(
-    at: Desk, keymap: Keymap, trigger: Run, together: dict[Outcome, list[str]]
-) -> dict[str, Any]:
-    outcomes = [_as_json(at, keymap, *each) for each in together.items()]
+def _answer_json(at: Desk, keymap: Keymap, answer: PressAnswer) -> dict[str, Any]:
     app = keymap.app
     return {
         "app": app.name,
-        "key": str(trigger),
-        "outcomes": outcomes,
-        "by-letters": by_letters(keymap, trigger),
+        "key": str(answer.trigger),
+        "outcomes": [_as_json(at, keymap, each) for each in answer.here],
+        "by-letters": list(answer.letters),
         "not-there": [
             {"command": claim.command, "why": app.why_absent(app.catalogue.by_id[claim.command])}
-            for claim in _absent(keymap, trigger, app.modes.names)
+            for claim in answer.absent
         ],
     }
 
 
-def _answer(
-    at: Desk,
-    keymap: Keymap,
-    trigger: Run,
-    together: dict[Outcome, list[str]],
-    context: Surroundings,
-    mode: str | None,
-) -> None:
-    if len(trigger.strokes) > 1 and mode:
-        _stroke_by_stroke(keymap, trigger, mode, context)
-    brief = len(together) > 1
-    for outcome, where in together.items():
-        if outcome.what == NOTHING and not by_letters(keymap, trigger):
-            # It may be free in one mode and be typed in another.
-            reasons: dict[str, list[str]] = {}
-            for each in where:
-                reasons.setdefault(_why_nothing(keymap, trigger, each), []).append(each)
-            for why, modes in reasons.items():
-                _print_nothing(keymap, trigger, modes, why, context, brief)
-        else:
-            _print(at, keymap, trigger, where, outcome, context, brief)
-
-
-def _as_json(at: Desk, keymap: Keymap, outcome: Outcome, modes: list[str]) -> dict[str, Any]:
+def _as_json(at: Desk, keymap: Keymap, here: Here) -> dict[str, Any]:
+    outcome = here.outcome
     return {
-        "modes": modes,
+        "modes": list(here.modes),
         "outcome": outcome.what,
         "decided-by": [words.claim_json(at, keymap, claim) for claim in outcome.winners],
         "overridden": [words.claim_json(at, keymap, claim) for claim in outcome.overridden],
@@ -175,56 +149,95 @@ def _as_json(at: Desk, keymap: Keymap, outcome: Outcome, modes: list[str]) -> di
     }
 
 
-def _print(
-    at: Desk,
-    keymap: Keymap,
-    trigger: Run,
-    modes: list[str],
-    outcome: Outcome,
-    context: Surroundings,
-    brief: bool,
+def _print_answer(
+    at: Desk, keymap: Keymap, answer: PressAnswer, context: Surroundings, mode: str | None
 ) -> None:
-    where = _where(keymap, modes, brief)
+    if mode:
+        _print_beginnings(keymap, answer.trigger, mode, context)
+    brief = len(answer.here) > 1
+    for here in answer.here:
+        for idle in here.idle:
+            _print_idle(keymap, answer.trigger, idle, context, brief)
+        if not here.idle:
+            _print_here(at, keymap, answer, here, context, brief)
+
+
+def _print_beginnings(keymap: Keymap, trigger: Run, mode: str, context: Surroundings) -> None:
+    """What each beginning of a sequence does, until something starts."""
+    for short, outcome in beginnings(keymap, trigger, mode):
+        text = words.outcome_text(keymap, outcome)
+        if outcome.longer:
+            text = f"waits; alone it is {text}" if outcome.winners else "waits"
+        context.say(f"  {context.key(short)}: {text}")
+
+
+def _print_here(
+    at: Desk, keymap: Keymap, answer: PressAnswer, here: Here, context: Surroundings, brief: bool
+) -> None:
+    where = _where(keymap, here.modes, brief)
+    outcome = here.outcome
     titles = [words.meaning(keymap, each.does) for each in outcome.winners if not each.mutes]
     if outcome.what == NOTHING:
-        routes = by_letters(keymap, trigger)
-        names = [f"{keymap.app.shown(each)} ({_menu(keymap, each)})" for each in routes]
+        names = [f"{keymap.app.shown(each)} ({_menu(keymap, each)})" for each in answer.letters]
         says = f"goes through the menus, letter by letter, to {BOLD}{joined(names)}{OFF}"
     else:
         says = _says(outcome, titles)
-    context.say(f"{BOLD}{context.key(trigger)}{OFF} {says} ({keymap.app.title}, {where}).")
-    fields = _what_decided(at, keymap, outcome, titles)
-    print_fields(context, _once([*fields, *_not_started(keymap, trigger, modes)]))
+    context.say(f"{BOLD}{context.key(answer.trigger)}{OFF} {says} ({keymap.app.title}, {where}).")
+    fields = _what_decided(at, keymap, here, titles)
+    print_fields(context, _once([*fields, *_not_started(keymap, here.not_started)]))
 
 
-def _print_nothing(
-    keymap: Keymap,
-    trigger: Run,
-    modes: list[str],
-    why: str,
-    context: Surroundings,
-    brief: bool,
+def _print_idle(
+    keymap: Keymap, trigger: Run, idle: Idle, context: Surroundings, brief: bool
 ) -> None:
     """That a press does nothing in these modes, and why, or that it is free."""
-    where = _where(keymap, modes, brief)
+    where = _where(keymap, idle.modes, brief)
     key = f"{BOLD}{context.key(trigger)}{OFF}"
-    others = _not_started(keymap, trigger, modes)
-    if why == UNUSED and not others:
-        context.say(f"{key} is free in {keymap.app.title}, {where}: {UNUSED}.")
+    why = _reason_text(keymap, idle.reason)
+    others = _not_started(keymap, idle.not_started)
+    if isinstance(idle.reason, Unused) and not others:
+        context.say(f"{key} is free in {keymap.app.title}, {where}: {why}.")
         return
     context.say(f"{key} does nothing ({keymap.app.title}, {where}).")
     print_fields(context, _once([*([] if brief else [("why", why)]), *others]))
 
 
-def _where(keymap: Keymap, modes: list[str], brief: bool) -> str:
+def _reason_text(keymap: Keymap, reason: Reason) -> str:
+    """Why a press does nothing, in words."""
+    match reason:
+        case StartsEarlier(strokes, outcome):
+            wired = outcome.winners[0].wired if outcome.winners else ""
+            name = _titles(keymap, outcome)
+            does = wired or (f"starts {name}" if name else "does nothing, on purpose")
+            return f"{strokes} already {does}, before the rest is typed"
+        case GoesNowhere(strokes, last, outcome):
+            name = _titles(keymap, outcome)
+            return f"no sequence goes on from {strokes} with {last}; {strokes} alone is {name}"
+        case UsedInside(modes):
+            return f"nothing uses it here; it is used in {joined(modes)}: add --mode {modes[0]}"
+        case CannotBeMade(stroke, why):
+            return f"{stroke} cannot be made on this keyboard: {why}"
+        case AgainstRule(why):
+            return why
+        case TypesText():
+            return "typing writes text here"
+        case LabelUsed():
+            return "another key with that label is used"
+    return "neither a scheme nor the application uses it"
+
+
+def _titles(keymap: Keymap, outcome: Outcome) -> str:
+    return " or ".join(words.meaning(keymap, claim.does) for claim in outcome.winners)
+
+
+def _where(keymap: Keymap, modes: Sequence[str], brief: bool) -> str:
     several = brief or len(modes) > 1
     return keymap.app.modes.phrase(modes) if several else words.in_modes(modes)
 
 
-def _what_decided(
-    at: Desk, keymap: Keymap, outcome: Outcome, titles: list[str]
-) -> list[tuple[str, str]]:
+def _what_decided(at: Desk, keymap: Keymap, here: Here, titles: list[str]) -> list[tuple[str, str]]:
     """Who decided what a press does, and what that overrides."""
+    outcome = here.outcome
     fields = []
     if outcome.longer:
         alone = " or ".join(titles) or ("nothing, it is muted" if outcome.winners else "nothing")
@@ -236,58 +249,36 @@ def _what_decided(
         fields.append(("decided by", f"{name}{label}; {words.where(at, keymap, claim)}"))
         fields.append(("why", claim.why))
     fields += _about(keymap, outcome, titles)
-    fields += [("by a trick", text) for text in _tricks(keymap, outcome)]
-    fields += [("guessed", text) for text in _guess(keymap, outcome)]
+    fields += [("by a trick", text) for each in here.tricks for text in _trick(keymap, each)]
+    if here.guess:
+        fields.append(("guessed", _guess(keymap, here.guess, outcome)))
     fields += [("overrides", _claim(at, keymap, claim)) for claim in outcome.overridden]
     return fields
 
 
-def _not_started(keymap: Keymap, trigger: Run, modes: list[str]) -> list[tuple[str, str]]:
+def _not_started(keymap: Keymap, found: NotStarted) -> list[tuple[str, str]]:
     """The commands that would have the press, were they not keyless on purpose or not there."""
     fields = []
-    for command, why in keyless_presses(keymap).get(keymap.keyboard.press_of(trigger), ()):
+    for command, why in found.keyless:
         title = words.title(keymap, command)
         fields.append(("keyless", f"{title} would have it, and is left without a key: {why}"))
-    for claim in _absent(keymap, trigger, modes):
+    for claim in found.absent:
         known = keymap.app.catalogue.by_id[claim.command]
         why = not_assignable_says(known, keymap.app.why_absent(known))
         fields.append(("not there", f"{words.title(keymap, known.id)} has it, but {why}"))
     return fields
 
 
-def _guess(keymap: Keymap, outcome: Outcome) -> list[str]:
+def _guess(keymap: Keymap, guess: Guess, outcome: Outcome) -> str:
     """That it is a guess which of several commands a key starts, and how to confirm it."""
-    first = outcome.winners[0] if outcome.winners else None
-    if first is None or "duplicates" not in keymap.app.rules.guessed:
-        return []
-    # Loaded here: the finding that says so afterwards decides who wants the press at one place.
-    from olive_compass.core.findings.same_press import contenders
-
-    claims = (*outcome.winners, *outcome.overridden)
-    here = [c for c in claims if (c.rank, c.mode) == (first.rank, first.mode)]
-    wants = contenders(here)
-    if len(wants) < 2 or any(claim.mutes for claim in wants):
-        return []
-    starts, *others = (words.meaning(keymap, claim.does) for claim in wants)
+    starts, *others = (words.meaning(keymap, claim.does) for claim in guess.contenders)
     say = line(
         "app", "rules", keymap.app.name, "--set", f"duplicates={keymap.app.rules.duplicates}"
     )
     does = f"starts {starts}, not {' or '.join(others)}"
     if outcome.what == CHOICE:
         does = f"offers {joined([starts, *others])}"
-    return [f"that it {does}; to confirm: {say}"]
-
-
-def _absent(keymap: Keymap, trigger: Run, modes: Iterable[str]) -> list[Claim]:
-    """What would start a command with the press in one of the modes, were the command there."""
-    press = keymap.keyboard.press_of(trigger)
-    inside = {path for mode in modes for path in keymap.app.modes.path(mode)}
-    found = {
-        claim.command: claim
-        for claim in absent_claims(keymap.stack)
-        if claim.mode in inside and keymap.keyboard.press_of(claim.trigger) == press
-    }
-    return list(found.values())
+    return f"that it {does}; to confirm: {say}"
 
 
 def _menu(keymap: Keymap, command: str) -> str:
@@ -333,20 +324,13 @@ def _about(keymap: Keymap, outcome: Outcome, titles: list[str]) -> list[tuple[st
     return fields
 
 
-def _tricks(keymap: Keymap, outcome: Outcome) -> list[str]:
-    """How a mute comes about where the application cannot switch a key off."""
-    texts = []
-    for claim in (*outcome.winners, *outcome.overridden):
-        for scheme in keymap.stack.schemes:
-            decision = scheme.mute.get(claim.trigger)
-            if not claim.mutes or scheme.name != claim.origin or decision is None:
-                continue
-            if decision.never:
-                title = words.title(keymap, decision.never)
-                texts.append(f"{title} has it, which is never enabled: nothing starts")
-            if decision.away:
-                texts.append(f"its command is moved to {decision.away} in the application")
-    return texts
+def _trick(keymap: Keymap, trick: Trick) -> Iterator[str]:
+    """How a mute comes about where the application cannot turn a key off."""
+    if trick.never:
+        title = words.title(keymap, trick.never)
+        yield f"{title} has it, which is never enabled: nothing starts"
+    if trick.away:
+        yield f"its command is moved to {trick.away} in the application"
 
 
 def _once_ended(keymap: Keymap) -> str:
@@ -366,19 +350,6 @@ def _of_wired(claim: Claim) -> str:
     }.get(claim.layer, "it is unlisted: the application does it, and its own list does not show it")
 
 
-def _stroke_by_stroke(keymap: Keymap, trigger: Run, mode: str, context: Surroundings) -> None:
-    """What each beginning of a run does, until something starts or nothing goes on."""
-    for length in range(1, len(trigger.strokes)):
-        short = Run(trigger.strokes[:length])
-        outcome = keymap.decide(short, mode)
-        text = words.outcome_text(keymap, outcome)
-        if outcome.longer:
-            text = f"waits; alone it is {text}" if outcome.winners else "waits"
-        context.say(f"  {context.key(short)}: {text}")
-        if outcome.what in (STARTS, CHOICE, MUTED):
-            break
-
-
 def _claim(at: Desk, keymap: Keymap, claim: Claim) -> str:
     name = words.meaning(keymap, claim.does) or "muted"
     return (
@@ -394,57 +365,6 @@ def _waits_for(outcome: Outcome) -> str:
         if count == 1
         else f"{count} longer sequences begin with it"
     )
-
-
-def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
-    """Why a press comes to nothing: nobody wants it, the application does not take it, or its first strokes fire
-    before it ends."""
-    for length in range(1, len(trigger.strokes)):
-        short = Run(trigger.strokes[:length])
-        outcome = keymap.decide(short, mode)
-        name = " or ".join(words.meaning(keymap, claim.does) for claim in outcome.winners)
-        if outcome.what in (STARTS, CHOICE, MUTED):
-            # The run never gets further, whatever else may want it.
-            wired = outcome.winners[0].wired if outcome.winners else ""
-            does = wired or (f"starts {name}" if name else "does nothing, on purpose")
-            return f"{short} already {does}, before the rest is typed"
-        if outcome.winners and length == len(trigger.strokes) - 1:
-            return f"no sequence goes on from {short} with {trigger.strokes[-1]}; {short} alone is {name}"
-    # The commonest reason: the key counts, in a mode inside this one.
-    inner = [
-        claim
-        for claim in keymap.buckets.get(_press(keymap, trigger), ())
-        if mode not in keymap.app.modes.within(claim.mode)
-    ]
-    if inner:
-        modes = list(dict.fromkeys(claim.mode for claim in inner))
-        return f"nothing uses it here; it is used in {joined(modes)}: add --mode {modes[0]}"
-    return _why_not_free(keymap, trigger, mode)
-
-
-def _why_not_free(keymap: Keymap, trigger: Run, mode: str) -> str:
-    """Why a press that nobody wants is not free in a mode all the same, as ``free`` has it; ``UNUSED``: it is."""
-    # Loaded here: most presses do something.
-    from olive_compass.core.schemes.free import FREE, TYPED, state
-
-    told = state(keymap, trigger, (mode,), mode in typing_modes(keymap.app, (mode,)))
-    if told == FREE:
-        return UNUSED
-    if told == TYPED:
-        return "typing writes text here"
-    keyboard = keymap.keyboard
-    missing = [
-        f"{each} cannot be made on this keyboard: {why}"
-        for each in trigger.strokes
-        if (why := lacking(keyboard, each))
-    ]
-    broken = [each.why for each in broken_rules(keymap.app, keyboard, trigger, (mode,))]
-    return next(iter([*missing, *broken]), "another key with that label is used")
-
-
-def _press(keymap: Keymap, trigger: Run) -> Any:
-
-    return keymap.keyboard.press_of(trigger)
 
 
 def _once(fields: list[tuple[str, str]]) -> list[tuple[str, str]]:
