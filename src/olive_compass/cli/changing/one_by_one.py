@@ -6,11 +6,11 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
-from olive_compass.cli.looking.search_filters import SearchQuery, filtered
 from olive_compass.cli.looking.tallies import whole_tally
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.trays.common import tray_named
+from olive_compass.core.answers.search import SearchQuery, filtered
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.search import search
 from olive_compass.core.schemes.offers import Offer, offers
@@ -69,7 +69,7 @@ def _chosen(
         words=" ".join(args.words),
         app=app.name,
         key=None,
-        mode=args.mode[0] if args.mode else None,
+        mode=pick.mode(app, args.mode[0]) if args.mode else None,
         menu=args.menu,
         kind=args.kind,
         mark=args.mark,

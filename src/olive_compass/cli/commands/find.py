@@ -6,16 +6,14 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.looking.search_filters import SearchQuery, filtered
 from olive_compass.cli.parsing import factory_option, json_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_csv, print_table
+from olive_compass.core.answers.search import Hit, SearchAnswer, SearchQuery, search_desk
 from olive_compass.core.apps.app import KINDS, Command
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.apps.search import fold, search
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.sharing.purposes import Purpose
 from olive_compass.desk.desk import Desk
 
 GROUP = "first steps"
@@ -27,10 +25,6 @@ olive-compass find --key Ctrl+M
 olive-compass find quillmap --key 'S *'
 olive-compass find quillmap --mark often --by menu
 olive-compass find quillmap contour --as csv > contours.csv"""
-
-
-#: Commands of each application.
-Found = list[tuple[Keymap, tuple[Command, ...]]]
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -83,31 +77,21 @@ def run(args: Any, context: Surroundings) -> int:
     keymaps = [
         Keymap(pick.only(stack, args.only), at.keyboard) for stack in pick.stacks(at, query.app)
     ]
-    named = at.purposes.named(query.words) if query.words else []
-    candidates = [(keymap, tuple(filtered(keymap, query))) for keymap in keymaps]
-    found = _found(candidates, query.words, named)
-    near = False
-    if query.words and not any(hits for _, hits in found):
-        # Near misses only where no application has the words themselves.
-        from olive_compass.core.apps.naming import near_commands
-
-        found = [
-            (keymap, tuple(near_commands(each, query.words, 8))) for keymap, each in candidates
-        ]
-        near = any(hits for _, hits in found)
+    if query.app and query.mode:
+        pick.mode(keymaps[0].app, query.mode)
     limit = args.limit or (AT_A_TERMINAL if context.width and not as_json else 10**9)
-    shown = [(keymap, command) for keymap, hits in found for command in hits[:limit]]
-    total = sum(len(hits) for _, hits in found)
+    named = at.purposes.named(query.words) if query.words else []
+    answer = search_desk(keymaps, named, query, limit)
     if as_json:
-        hits = [_hit(at, *hit, named, query.words) for hit in shown]
-        context.json({"near": near, "total": total, "hits": hits})
+        hits = [_as_json(at, hit) for hit in answer.hits]
+        context.json({"near": answer.near, "total": answer.total, "hits": hits})
     elif args.form == "csv":
         # The names of the JSON: a title is no command there.
         names = ("app", "title", "menu", "keys", "modes", "purpose", "command")
-        print_csv(context, names, _rows(context, shown, named, query.words))
+        print_csv(context, names, [_row(context, hit) for hit in answer.hits])
     else:
-        _print(query, args.by, context, shown, total, near, named)
-    return 0 if total else 1
+        _print(query, args.by, context, answer)
+    return 0 if answer.total else 1
 
 
 def _asked(args: Any, at: Desk) -> SearchQuery:
@@ -129,106 +113,53 @@ def _asked(args: Any, at: Desk) -> SearchQuery:
     )
 
 
-def _found(candidates: Found, query: str, named: list[tuple[Purpose, str]]) -> Found:
-    """What has the words, and then what serves a purpose that is called so."""
-    found = [
-        (keymap, search(commands, query, keymap.app.rules.slots)) for keymap, commands in candidates
-    ]
-    by_purpose = _by_purpose(query, named, candidates, found)
-    return [
-        (keymap, (*hits, *by_purpose.get(keymap.app.name, {}).values())) for keymap, hits in found
-    ]
-
-
-def _hit(
-    at: Desk, keymap: Keymap, command: Command, named: list[tuple[Purpose, str]], query: str
-) -> dict[str, Any]:
+def _as_json(at: Desk, hit: Hit) -> dict[str, Any]:
     """A command that was found, as JSON (docs/json.md)."""
-    purpose = _reason(named, keymap, command, query) or None
-    return {**words.command_json(at, keymap, command), "purpose": purpose}
+    return {
+        **words.command_json(at, hit.keymap, hit.command),
+        "purpose": _other_name(hit) or None,
+    }
 
 
-def _things(keymap: Keymap, query: str) -> list[str]:
-    """The things without a key, shown through a command, whose names have the words."""
-    parts = fold(query).split()
-    names = keymap.app.proxies if parts else ()
-    return [thing for thing in names if all(part in fold(thing) for part in parts)]
-
-
-def _by_purpose(
-    query: str,
-    named: list[tuple[Purpose, str]],
-    candidates: Found,
-    found: Found,
-) -> dict[str, dict[str, Command]]:
-    """Commands that have not the words themselves, but serve a purpose, or show a thing, that has."""
-    result: dict[str, dict[str, Command]] = {}
-    for (keymap, commands), (_, hits) in zip(candidates, found, strict=True):
-        if not named and not keymap.app.proxies:
-            continue
-        have = {command.id for command in hits}
-        served = {c for purpose, _ in named for c in purpose.commands(keymap.app.name)}
-        served |= {keymap.app.proxies[thing].through for thing in _things(keymap, query)}
-        result[keymap.app.name] = {
-            each.id: each for each in commands if each.id in served and each.id not in have
-        }
-    return result
-
-
-def _reason(named: list[tuple[Purpose, str]], keymap: Keymap, command: Command, query: str) -> str:
+def _other_name(hit: Hit) -> str:
     """The other name by which a command was found that has not the words itself."""
-    for purpose, name in named:
-        if command.id in purpose.commands(keymap.app.name) and not search([command], query):
-            return f"{purpose.id}: “{name}”"
-    things = [t for t in _things(keymap, query) if keymap.app.proxies[t].through == command.id]
-    return f"shows “{things[0]}”" if things else ""
+    if hit.purpose:
+        return f"{hit.purpose}: “{hit.name}”"
+    return f"shows “{hit.thing}”" if hit.thing else ""
 
 
-def _rows(
-    context: Surroundings,
-    shown: list[tuple[Keymap, Command]],
-    named: list[tuple[Purpose, str]],
-    query: str,
-    app: bool = True,
-) -> list[tuple[str, ...]]:
-    """A row for each hit, with the application unless it is the same for all."""
-    return [
-        (
-            keymap.app.title if app else "",
-            keymap.app.shown(command.id),
-            " > ".join(command.menu),
-            words.keys_with_sources(keymap, command, context.key) or _no_key(keymap, command),
-            " ".join(command.modes),
-            _reason(named, keymap, command, query),
-            command.id,
-        )
-        for keymap, command in shown
-    ]
+def _row(context: Surroundings, hit: Hit) -> tuple[str, ...]:
+    keymap, command = hit.keymap, hit.command
+    return (
+        keymap.app.title,
+        keymap.app.shown(command.id),
+        " > ".join(command.menu),
+        words.keys_with_sources(keymap, command, context.key) or _no_key(keymap, command),
+        " ".join(command.modes),
+        _other_name(hit),
+        command.id,
+    )
 
 
-def _print(
-    query: SearchQuery,
-    by: str | None,
-    context: Surroundings,
-    shown: list[tuple[Keymap, Command]],
-    total: int,
-    near: bool,
-    named: list[tuple[Purpose, str]],
-) -> None:
-    if not total:
+def _print(query: SearchQuery, by: str | None, context: Surroundings, answer: SearchAnswer) -> None:
+    if not answer.total:
         says = f"No command matches “{query.words}”" if query.words else "Nothing fits"
         context.say(f"{says}{' with these filters' if query.filters else ''}.")
         return
-    if near:
+    if answer.near:
         context.say(f"No command matches “{query.words}”. Spelt nearly like it:")
     head = ("app", "title", "menu", "keys", "modes", "purpose", "command")
-    rows = _rows(context, shown, named, query.words, app=not query.app)
+    rows = [_row(context, hit) for hit in answer.hits]
+    if query.app:
+        # The application is the same for all.
+        rows = [("", *row[1:]) for row in rows]
     if by:
-        _print_groups(by, context, head, rows, [command for _, command in shown])
+        _print_groups(by, context, head, rows, [hit.command for hit in answer.hits])
     else:
         print_table(context, head, rows)
-    if total > len(shown):
-        context.say(f"{len(shown)} of {total} shown; --limit {total} shows all.")
+    shown = len(answer.hits)
+    if answer.total > shown:
+        context.say(f"{shown} of {answer.total} shown; --limit {answer.total} shows all.")
 
 
 def _no_key(keymap: Keymap, command: Command) -> str:
