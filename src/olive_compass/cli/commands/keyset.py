@@ -32,7 +32,7 @@ _VERBS = {
     "show": ("keysets", "show_set"),
     "learn": ("learning", "learn_set"),
     "apply": ("applying", "apply_set"),
-    "drift": ("applying", "drift"),
+    "drift": ("drifting", "drift"),
 }
 
 

@@ -1,20 +1,20 @@
-"""``keyset apply`` and ``keyset drift``: a set taken on by every application, and what moved since."""
+"""``keyset apply``: a set taken on by every application."""
 
 from collections.abc import Iterator
 from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.saving import confirm, save
-from olive_compass.cli.sharing.keysets import keyset_named, percent
+from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.obstacles import obstacle_text
 from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
-from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.apply_set import ApplySet
 from olive_compass.core.changes.apply_set import apply_set as action
 from olive_compass.core.changes.change import Answers, Change, after_edits
@@ -22,14 +22,11 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
-from olive_compass.core.schemes.places import place
-from olive_compass.core.schemes.verdicts import in_itself
-from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned, resolved
-from olive_compass.core.sharing.keysets import SAME, Cell, KeySet, cell, cells, consistency
-from olive_compass.core.sharing.purposes import Purpose
+from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned
+from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.sameness import DAYS, Practice, habits, practice
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
+from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
 from olive_compass.desk.formats import scheme_writing
 from olive_compass.desk.formats.desk_file import with_stack
 from olive_compass.desk.storage.records import FileChange
@@ -178,116 +175,6 @@ def plan_json(at: Desk, target: Target, change: Change, done: Practice) -> dict[
             for p in planned_of(change)
         ],
     }
-
-
-def drift(args: Any, context: Surroundings) -> int:
-    """Runs ``keyset drift``: what has moved away from a set, where, and since when."""
-    at = pick.desk(args, context)
-    keyset = keyset_named(at, args.name)
-    rows = []
-    found: list[Cell] = []
-    for name in at.app_names():
-        keymap = Keymap(at.stack(name), at.keyboard)
-        own = cells(keyset, at.purposes, [keymap])
-        found += own
-        view = pick.view(at, name)
-        for each in own:
-            # What the rules of the application do not allow is no drift.
-            if each.command and each.state != SAME and not _ruled_out(view, keyset, each):
-                purpose = at.purposes.by_id[each.purpose]
-                rows.append(_drifted(at, keyset, keymap, purpose, each))
-    share = consistency(found)
-    if args.json:
-        context.json({"name": keyset.name, "consistency": share, "drifted": rows})
-    elif not rows:
-        context.say(f"Every application uses {keyset.title}; consistency {percent(share)}.")
-    else:
-        print_table(
-            context,
-            ("app", "purpose", "set", "now", "who has it", "where", "since"),
-            [
-                (
-                    str(row["app"]),
-                    str(row["title"]),
-                    ", ".join(row["set"]),  # type: ignore[arg-type]
-                    ", ".join(row["keys"]) or "none",  # type: ignore[arg-type]
-                    str(row["holder"] or ""),
-                    str(row["where"] or ""),
-                    str(row["since"] or "before the history"),
-                )
-                for row in rows
-            ],
-        )
-        context.say(
-            f"Consistency {percent(share)}. To bring it back: olive-compass keyset apply {keyset.name}"
-        )
-    return 1 if rows else 0
-
-
-def _ruled_out(view: AppView, keyset: KeySet, each: Cell) -> bool:
-    """Whether the application's own rules stand against every key of the set for a command."""
-    command = view.app.catalogue.by_id[each.command]
-    modes = command.modes or (ROOT,)
-    runs = (resolved(run, view.keyboard) for run in keyset.keys[each.purpose].triggers)
-    return all(in_itself(view, command, run, modes).is_ruled_out for run in runs)
-
-
-def _drifted(
-    at: Desk, keyset: KeySet, keymap: Keymap, purpose: Purpose, each: Cell
-) -> dict[str, object]:
-    entry = keyset.keys[purpose.id]
-    modes = keymap.app.catalogue.by_id[each.command].modes or (ROOT,)
-    winners = keymap.winners(keymap.keyboard.press_of(entry.triggers[0]), modes[0])
-    claim = next((c for c in winners if c.command != each.command), None)
-    if claim is None:
-        claim = next(iter(keymap.by_command.get(each.command, ())), None)
-    where = None
-    if claim is not None:
-        path, line = words.file_and_line(at, keymap, place(claim))
-        where = f"{path}:{line}" if line else path
-    return {
-        "app": each.app,
-        "purpose": purpose.id,
-        "title": purpose.title,
-        "command": each.command,
-        "state": each.state,
-        "set": [str(run) for run in entry.triggers],
-        "keys": [str(run) for run in each.triggers],
-        "holder": each.holder or None,
-        "where": where,
-        "since": _since(at, keyset, keymap, purpose),
-    }
-
-
-def _since(at: Desk, keyset: KeySet, keymap: Keymap, purpose: Purpose) -> str | None:
-    """The change before which the application still had the key of the set; None: none is known.
-
-    The desk is read as each change found it, from the newest back.
-    """
-    name = keymap.app.name
-    files: dict[str, bytes | None] = {}
-    for record in at.history.records():
-        try:
-            files.update({file.path: file.before for file in at.history.files(record)})
-        except UserError:
-            # What it was before is known no more.
-            return None
-        if not any(_bears_on(name, path) for path in record.paths):
-            continue
-        try:
-            then = Desk(at.root, files)
-            before = Keymap(then.stack(name), keymap.keyboard)
-        except UserError:
-            # Before this change the application was not on the desk, or not as it can be read.
-            return None
-        if cell(before, purpose, keyset.keys[purpose.id]).state == SAME:
-            return f"{record.when[:10]} by {record.who}, change {record.number}: {record.what}"
-    return None
-
-
-def _bears_on(app: str, path: str) -> bool:
-    """Whether a file has a say in what the keys of an application do."""
-    return path in (DESK_FILE, SYSTEM_FILE) or path.startswith((f"schemes/{app}/", f"apps/{app}/"))
 
 
 def _target(at: Desk, name: str, named: str | None) -> Target:
