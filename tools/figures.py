@@ -9,6 +9,7 @@ import ast
 import io
 import re
 import tokenize
+from collections import Counter
 from collections.abc import Callable, Iterator
 from graphlib import CycleError, TopologicalSorter
 from pathlib import Path
@@ -73,6 +74,7 @@ def figures(modules: list[Module]) -> Iterator[tuple[str, str, str]]:
     core = [m for m in modules if "core" in m.path.relative_to(SOURCE).parts[:1]]
     yield "command lines written in the core", str(sum(map(_command_lines, core))), "0"
     yield "circles of imports", _circles(), "none"
+    yield "names of classes twice in a room", str(len(_twice(modules))), "0"
     long = sum(len(m.text.splitlines()) > MOST_LINES for m in modules)
     yield f"modules of more than {MOST_LINES} lines", str(long), "0"
     tests = sum(_read(path).lines for path in (ROOT / "tests").rglob("*.py"))
@@ -125,6 +127,16 @@ def _by_position(modules: list[Module]) -> Iterator[int]:
             len(call.args) > 4 and ast.unparse(call.func).rpartition(".")[2] in records  # type: ignore[attr-defined]
             for call in module.nodes(ast.Call)
         )
+
+
+def _twice(modules: list[Module]) -> list[tuple[Path, str]]:
+    """The names that two classes of one room have."""
+    names = [
+        (module.path.parent, node.name)  # type: ignore[attr-defined]
+        for module in modules
+        for node in module.nodes(ast.ClassDef)
+    ]
+    return [each for each, times in Counter(names).items() if times > 1]
 
 
 def _command_lines(module: Module) -> int:

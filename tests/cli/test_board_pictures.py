@@ -6,16 +6,16 @@ import pytest
 
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.drawing import board_picture, rose_picture
-from olive_compass.drawing.board_picture import Box, Page
+from olive_compass.drawing.board_picture import BoardPage, Box
 from tests.conftest import Ask, contents
 
 
 @pytest.fixture
-def pages(monkeypatch: pytest.MonkeyPatch) -> list[Page]:
+def pages(monkeypatch: pytest.MonkeyPatch) -> list[BoardPage]:
     """The pages that the program draws, instead of drawn ones."""
-    found: list[Page] = []
+    found: list[BoardPage] = []
 
-    def kept(page: Page, form: str) -> bytes:
+    def kept(page: BoardPage, form: str) -> bytes:
         found.append(page)
         return form.encode()
 
@@ -23,11 +23,11 @@ def pages(monkeypatch: pytest.MonkeyPatch) -> list[Page]:
     return found
 
 
-def on(page: Page, label: str) -> list[Box]:
+def on(page: BoardPage, label: str) -> list[Box]:
     return [box for box in page.boxes if box.key.label == label]
 
 
-def test_a_picture_says_what_the_board_says(ask: Ask, desk: Path, pages: list[Page]) -> None:
+def test_a_picture_says_what_the_board_says(ask: Ask, desk: Path, pages: list[BoardPage]) -> None:
     done = ask("board", "quillmap", "--mode", "draw", "--as", "png", "--out", "draw.png")
     assert (done.status, done.out) == (0, "Written: draw.png.\n")
     assert (desk / "draw.png").read_bytes() == b"png"
@@ -46,7 +46,7 @@ def test_a_picture_says_what_the_board_says(ask: Ask, desk: Path, pages: list[Pa
 
 
 def test_each_group_of_modifiers_that_does_anything_has_its_board(
-    ask: Ask, pages: list[Page]
+    ask: Ask, pages: list[BoardPage]
 ) -> None:
     assert ask("desk", "keyboard", "--form", "iso-laptop", "--layout", "german").status == 0
     done = ask("board", "foldpress", "--all-held", "--as", "pdf", "--out", "all.pdf")
@@ -61,7 +61,7 @@ def test_each_group_of_modifiers_that_does_anything_has_its_board(
 
 
 def test_an_application_with_four_hundred_keys_has_room_on_its_boards(
-    ask: Ask, desk: Path, pages: list[Page]
+    ask: Ask, desk: Path, pages: list[BoardPage]
 ) -> None:
     keys = [*"abcdefghijklmnopqrstuvwxyz0123456789", *(f"F{n}" for n in range(1, 13))]
     held = ["", "Shift+", "Ctrl+", "Alt+", "Ctrl+Shift+", "Ctrl+Alt+", "Alt+Shift+"]
@@ -82,7 +82,7 @@ def test_an_application_with_four_hundred_keys_has_room_on_its_boards(
     assert sum(" ".join(box.does.lines) == box.key.text for box in used) == len(used)
 
 
-def test_what_no_font_has_is_said(ask: Ask, desk: Path, pages: list[Page]) -> None:
+def test_what_no_font_has_is_said(ask: Ask, desk: Path, pages: list[BoardPage]) -> None:
     (desk / "odd.csv").write_text("Title,Keys\nQuay \U0001f9ff\u6d77,Ctrl+Q\n", encoding="utf-8")
     assert ask("app", "import", "Oddment", "--from", "odd.csv").status == 0
     done = ask("board", "oddment", "--with", "Ctrl", "--as", "png", "--out", "odd.png")
@@ -141,7 +141,7 @@ def test_odd_requests_are_refused_and_change_nothing(
 
 
 def test_what_differs_from_a_scheme_is_marked_in_every_form(
-    ask: Ask, desk: Path, pages: list[Page]
+    ask: Ask, desk: Path, pages: list[BoardPage]
 ) -> None:
     assert ask("board", "quillmap", "--mode", "draw", "--against", "factory").status == 0
     before = ask("board", "quillmap", "--mode", "draw", "--against", "mine", "--json").json["keys"]
@@ -170,7 +170,7 @@ def test_what_differs_from_a_scheme_is_marked_in_every_form(
 
 
 def test_heat_is_what_was_counted_and_reach_what_free_says(
-    ask: Ask, desk: Path, pages: list[Page]
+    ask: Ask, desk: Path, pages: list[BoardPage]
 ) -> None:
     refused = ask("board", "quillmap", "--heat", "--as", "png", "--out", "h.png")
     assert refused.status == 2
@@ -198,7 +198,7 @@ def test_heat_is_what_was_counted_and_reach_what_free_says(
 
 
 def test_colours_by_purpose_several_groups_and_signs_of_their_own(
-    ask: Ask, desk: Path, pages: list[Page]
+    ask: Ask, desk: Path, pages: list[BoardPage]
 ) -> None:
     assert ask("keyless", "quillmap", "sheet.close", "--why", "by the menu").status == 0
     assert ask("assign", "quillmap", "line.hedge", "Ctrl+D", "--if-taken", "share").status == 0

@@ -12,9 +12,9 @@ from olive_compass.desk.keyboards import load_form, names
 from olive_compass.drawing import text_metrics
 from olive_compass.drawing.board_picture import (
     SIGNS,
+    BoardPage,
     Box,
     Key,
-    Page,
     Panel,
     drawn,
     laid_out,
@@ -91,7 +91,7 @@ def apart(one: Rectangle, other: Rectangle) -> bool:
     )
 
 
-def context(page: Page) -> list[Rectangle]:
+def context(page: BoardPage) -> list[Rectangle]:
     """The letters that stand outside the keys."""
     return [(t.x, t.y, t.x + t.width, t.y + t.size) for t in (*page.titles, *page.notes)]
 

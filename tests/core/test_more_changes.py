@@ -14,18 +14,18 @@ from olive_compass.core.changes.edit_macro import (
     STEP,
     WRONG_VALUE,
     Ask,
-    Drop,
+    DropSteps,
     EditMacro,
-    Fix,
+    FixInput,
     HeldBy,
     Insert,
     Join,
-    Move,
+    MoveStep,
     NewStep,
     Note,
     PlayedBy,
     Remove,
-    Split,
+    SplitMacro,
     Tidy,
     edit_macro,
 )
@@ -84,12 +84,12 @@ def test_steps_are_asked_fixed_moved_noted_and_put_in() -> None:
     assert [(e.number, e.step.ask) for e in asked.effects if isinstance(e, NewStep)] == [
         (1, {"size": "How large?"})
     ]
-    assert steps(done(Fix(2, "at", "5,6")))[1][1] == {"at": "5,6", "size": "4"}
-    meant = done(Fix(1, "size")).macros[0].after
+    assert steps(done(FixInput(2, "at", "5,6")))[1][1] == {"at": "5,6", "size": "4"}
+    meant = done(FixInput(1, "size")).macros[0].after
     assert meant is not None
     assert meant.steps[0].keep == ("size",)
-    assert [step[0] for step in steps(done(Move(3, 1)))] == ["save", "place", "place"]
-    assert steps(done(Drop((1,))))[0] == ("place", {"at": "1,2", "size": "4"}, {})
+    assert [step[0] for step in steps(done(MoveStep(3, 1)))] == ["save", "place", "place"]
+    assert steps(done(DropSteps((1,))))[0] == ("place", {"at": "1,2", "size": "4"}, {})
     noted = done(Note(3, "as always")).macros[0].after
     assert noted is not None
     assert noted.steps[2].note == "as always"
@@ -102,14 +102,14 @@ def test_steps_are_asked_fixed_moved_noted_and_put_in() -> None:
     ("edit", "what"),
     [
         (Ask(9, "at"), STEP),
-        (Move(1, 3), STEP),
+        (MoveStep(1, 3), STEP),
         (Ask(1, "colour"), NO_INPUT),
-        (Fix(1, "size", "large"), WRONG_VALUE),
-        (Fix(1, "nothing"), NO_VALUE),
+        (FixInput(1, "size", "large"), WRONG_VALUE),
+        (FixInput(1, "nothing"), NO_VALUE),
         (Insert(1, Step(command="macro.none")), NO_MACRO),
         (Insert(1, Step(command="macro.light")), PLAYS_ITSELF),
         (Insert(1, Step(command="macro.other")), PLAYS_ITSELF),
-        (Split(1, "tail", "Tail"), STEP),
+        (SplitMacro(1, "tail", "Tail"), STEP),
     ],
 )
 def test_what_cannot_be_is_refused(edit: Any, what: str) -> None:
@@ -119,7 +119,7 @@ def test_what_cannot_be_is_refused(edit: Any, what: str) -> None:
 
 
 def test_macros_are_parted_joined_tidied_and_taken_away() -> None:
-    parted = done(Split(2, "tail", "Tail"))
+    parted = done(SplitMacro(2, "tail", "Tail"))
     assert [(m.before, m.after and m.after.name) for m in parted.macros] == [
         (LIGHT, "light"),
         (None, "tail"),

@@ -202,17 +202,17 @@ def test_an_edit_lies_over_the_house_and_a_reset_shows_it_again() -> None:
     assert (before, mine and mine.items) == (None, ("wreck", "buoy"))
     assert core.Over("house") in change.effects
     assert mine is not None
-    gone = edit(mine, core.Reset("house"), house, mine).trays[0].after
+    gone = edit(mine, core.ResetTray("house"), house, mine).trays[0].after
     assert gone is None
-    off = edit(mine, core.Reset("factory"), house, mine).trays[0].after
+    off = edit(mine, core.ResetTray("factory"), house, mine).trays[0].after
     assert off is not None
     assert (off.off, off.items) == (True, ("wreck",))
-    assert edit(mine, core.Reset("house"), mine).refusals[0].what == core.NOTHING_BELOW
+    assert edit(mine, core.ResetTray("house"), mine).refusals[0].what == core.NOTHING_BELOW
     assert edit(tray("x", "lamp"), core.New()).refusals[0].what == core.NO_KIND
     assert edit(tray("x"), core.New(), tray("a"), tray("b")).refusals[0].what == core.TOO_MANY
     grouped = edit(tray("x", "bar"), core.Add(items=("undo",), group="Lights"))
     assert grouped.refusals[0].what == core.WRONG
-    assert edit(mine, core.Drop(("undo",)), mine).refusals[0].what == core.WRONG
+    assert edit(mine, core.DropItems(("undo",)), mine).refusals[0].what == core.WRONG
     assert edit(mine, core.Add(items=("buoy",)), mine).already
 
 

@@ -122,7 +122,7 @@ class Box(Struct, frozen=True, kw_only=True):
     paint: Paint = ("#ffffff", "")
 
 
-class Page(Struct, frozen=True, kw_only=True):
+class BoardPage(Struct, frozen=True, kw_only=True):
     """All that stands on a page of this width and height, in points."""
 
     width: float
@@ -147,7 +147,7 @@ MARGIN, GAP, TITLE = 24.0, 14.0, 18.0
 
 def laid_out(
     title: str, subtitle: str, panels: Sequence[Panel], groups: Sequence[str] = ()
-) -> Page:
+) -> BoardPage:
     """Where all of it stands, panel below panel; ``groups`` in the order in which they get their colours."""
     titles = [
         Text(x=MARGIN, y=MARGIN, size=15, line=title, bold=True),
@@ -170,7 +170,7 @@ def laid_out(
     colours = _colours(boxes, groups)
     boxes = [replace(box, paint=_paint(box.key, colours)) for box in boxes]
     swatches, notes, end = _legend(boxes, colours, y, width)
-    return Page(
+    return BoardPage(
         width=width,
         height=end + MARGIN,
         boxes=tuple(boxes),
@@ -262,7 +262,7 @@ def _legend(
     return tuple(swatches), tuple(notes), y + 12
 
 
-def drawn(page: Page, form: str) -> bytes:
+def drawn(page: BoardPage, form: str) -> bytes:
     """The page as ``png``, ``svg`` or ``pdf``."""
     figure, axes = blank(page.width, page.height, page.lines)
     for box in page.boxes:

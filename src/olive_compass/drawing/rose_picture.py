@@ -54,7 +54,7 @@ class Point(Struct, frozen=True):
     way: Way
 
 
-class Page(Struct, frozen=True, kw_only=True):
+class RosePage(Struct, frozen=True, kw_only=True):
     """All that stands on a page of this width and height, in points."""
 
     width: float
@@ -65,7 +65,7 @@ class Page(Struct, frozen=True, kw_only=True):
     ring: float
 
 
-def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> Page:
+def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> RosePage:
     """Where all of it stands: the roses side by side, as near to a square as they can be."""
     across = max(1, math.ceil(math.sqrt(len(roses))))
     # All of a page are as large as the one with the most directions, whose labels need most room.
@@ -104,7 +104,7 @@ def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> Page:
             texts.append(Text(x=x, y=bottom, size=8, line=note))
             x += text_width(note, 8) + 18
     right = max([MARGIN + across * (wide + GAP) - GAP, *(t.x + t.width for t in texts)])
-    return Page(
+    return RosePage(
         width=right + MARGIN,
         height=bottom + 12 + MARGIN,
         points=tuple(points),
@@ -148,7 +148,7 @@ def _label(x: float, y: float, ring: float, way: Way, of: int) -> list[Text]:
     return found
 
 
-def drawn(page: Page, form: str) -> bytes:
+def drawn(page: RosePage, form: str) -> bytes:
     """The page as ``png``, ``svg`` or ``pdf``."""
     figure, axes = blank(page.width, page.height, [text.line for text in page.texts])
     from matplotlib.patches import Circle

@@ -40,7 +40,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class Typed(Struct, frozen=True, kw_only=True):
+class AcceptTyped(Struct, frozen=True, kw_only=True):
     """What was typed. ``why`` is None where it is to be taken back."""
 
     app: str
@@ -52,11 +52,11 @@ class Typed(Struct, frozen=True, kw_only=True):
 
 def run(args: Any, context: Surroundings) -> int:
     why = None if args.remove else args.why
-    typed = Typed(app=args.app, id=args.id, subject=args.subject, why=why, scheme=args.scheme)
+    typed = AcceptTyped(app=args.app, id=args.id, subject=args.subject, why=why, scheme=args.scheme)
     return execute(options_of(args), context, lambda at: _prepare(at, typed))
 
 
-def _prepare(at: Desk, typed: Typed) -> Work:
+def _prepare(at: Desk, typed: AcceptTyped) -> Work:
     stack = at.stack(at.app_name(typed.app))
     scheme = pick.scheme_to_write(at, stack, typed.scheme)
     (view,) = views_of(at, [stack], at.keyboard)
@@ -96,7 +96,7 @@ def _fitting(found: list[Finding], subject: str) -> dict[str, Finding]:
     return {f.subject: f for f in found if subject in (*f.commands, *f.keys)}
 
 
-def _refused(title: str, typed: Typed, request: Accept, change: Change) -> UserError:
+def _refused(title: str, typed: AcceptTyped, request: Accept, change: Change) -> UserError:
     refusal = change.refusals[0]
     if refusal.what == NOT_ACCEPTED:
         scheme = f"{request.scheme.app}/{request.scheme.name}"

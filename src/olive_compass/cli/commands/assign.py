@@ -97,7 +97,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Typed(Struct, frozen=True, kw_only=True):
+class AssignTyped(Struct, frozen=True, kw_only=True):
     """What was typed: names that are still to be looked up on the desk."""
 
     app: str
@@ -139,7 +139,7 @@ def run(args: Any, context: Surroundings) -> int:
             hint="For example: olive-compass assign quillmap 'Spot height' Q",
         )
     command, key = args.words
-    typed = Typed(
+    typed = AssignTyped(
         app=args.app,
         command=command,
         key=key,
@@ -162,7 +162,7 @@ def _several(words: Sequence[str], row: str | None, plan: str | None) -> bool:
 class _Asking:
     """The conversation about one assignment: a person may choose another key on the way."""
 
-    def __init__(self, context: Surroundings, typed: Typed) -> None:
+    def __init__(self, context: Surroundings, typed: AssignTyped) -> None:
         self.context = context
         self.typed = typed
         self.stop = False

@@ -45,7 +45,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Typed(Struct, frozen=True):
+class ClearTyped(Struct, frozen=True):
     """What was typed."""
 
     app: str
@@ -54,11 +54,11 @@ class Typed(Struct, frozen=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    typed = Typed(args.app, tuple(args.what), args.scheme)
+    typed = ClearTyped(args.app, tuple(args.what), args.scheme)
     return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+def _prepare(at: Desk, context: Surroundings, typed: ClearTyped) -> Work:
     view = pick.view(at, at.app_name(typed.app))
     scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
     found = [(_subject(each), each) for each in _requests(view, context, scheme, typed)]
@@ -103,7 +103,9 @@ def _subject(request: Clear) -> str:
     return request.command or str(request.trigger)
 
 
-def _requests(view: AppView, context: Surroundings, scheme: Scheme, typed: Typed) -> list[Clear]:
+def _requests(
+    view: AppView, context: Surroundings, scheme: Scheme, typed: ClearTyped
+) -> list[Clear]:
     """What is to be cleared: commands, keys, or one key of a command."""
     app = view.app
     # Two words may be a command and its key, two commands, or two keys: a key that the command has comes first.

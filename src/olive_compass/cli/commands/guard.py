@@ -30,7 +30,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class Typed(Struct, frozen=True, kw_only=True):
+class GuardTyped(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -41,11 +41,13 @@ class Typed(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    typed = Typed(app=args.app, key=args.key, modes=args.mode, why=args.why, scheme=args.scheme)
+    typed = GuardTyped(
+        app=args.app, key=args.key, modes=args.mode, why=args.why, scheme=args.scheme
+    )
     return execute(options_of(args), context, lambda at: _prepare(at, typed))
 
 
-def _prepare(at: Desk, typed: Typed) -> Work:
+def _prepare(at: Desk, typed: GuardTyped) -> Work:
     view = pick.view(at, at.app_name(typed.app))
     scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
     trigger = pick.trigger(view.app, typed.key)

@@ -38,7 +38,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Typed(Struct, frozen=True, kw_only=True):
+class KeylessTyped(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -49,7 +49,7 @@ class Typed(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    typed = Typed(
+    typed = KeylessTyped(
         app=args.app,
         commands=tuple(args.commands),
         modes=args.mode,
@@ -59,7 +59,7 @@ def run(args: Any, context: Surroundings) -> int:
     return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+def _prepare(at: Desk, context: Surroundings, typed: KeylessTyped) -> Work:
     view = pick.view(at, at.app_name(typed.app))
     scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
     commands = list(dict.fromkeys(pick.command(view.app, name, context) for name in typed.commands))

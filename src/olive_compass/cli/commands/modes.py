@@ -47,7 +47,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Typed(Struct, frozen=True, kw_only=True):
+class ModesTyped(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -60,7 +60,7 @@ class Typed(Struct, frozen=True, kw_only=True):
 
 def run(args: Any, context: Surroundings) -> int:
     wider = bool(args.also) or args.everywhere
-    typed = Typed(
+    typed = ModesTyped(
         app=args.app,
         command=args.command,
         key=args.key,
@@ -71,7 +71,7 @@ def run(args: Any, context: Surroundings) -> int:
     return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+def _prepare(at: Desk, context: Surroundings, typed: ModesTyped) -> Work:
     view = pick.view(at, at.app_name(typed.app))
     scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
     command = pick.command(view.app, typed.command, context)

@@ -40,7 +40,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Typed(Struct, frozen=True, kw_only=True):
+class MoveTyped(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -52,7 +52,7 @@ class Typed(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    typed = Typed(
+    typed = MoveTyped(
         app=args.app,
         key=args.key,
         command=args.command,
@@ -63,7 +63,7 @@ def run(args: Any, context: Surroundings) -> int:
     return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+def _prepare(at: Desk, context: Surroundings, typed: MoveTyped) -> Work:
     view = pick.judging_view(at, at.app_name(typed.app))
     scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
     modes = tuple(pick.mode(view.app, name) for name in typed.modes or ())

@@ -50,7 +50,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Typed(Struct, frozen=True, kw_only=True):
+class MuteTyped(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -62,7 +62,7 @@ class Typed(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    typed = Typed(
+    typed = MuteTyped(
         app=args.app,
         keys=tuple(args.keys),
         modes=args.mode,
@@ -73,7 +73,7 @@ def run(args: Any, context: Surroundings) -> int:
     return execute(options_of(args), context, lambda at: _prepare(at, typed))
 
 
-def _prepare(at: Desk, typed: Typed) -> Work:
+def _prepare(at: Desk, typed: MuteTyped) -> Work:
     view = pick.view(at, at.app_name(typed.app))
     scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
     triggers = [pick.trigger(view.app, key) for key in typed.keys]

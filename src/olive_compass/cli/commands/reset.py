@@ -47,7 +47,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Typed(Struct, frozen=True, kw_only=True):
+class ResetTyped(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -59,7 +59,7 @@ class Typed(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    typed = Typed(
+    typed = ResetTyped(
         app=args.app,
         command=args.command,
         key=args.key,
@@ -70,7 +70,7 @@ def run(args: Any, context: Surroundings) -> int:
     return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+def _prepare(at: Desk, context: Surroundings, typed: ResetTyped) -> Work:
     view = pick.view(at, at.app_name(typed.app))
     scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
     goal = None if typed.to == FACTORY else at.scheme(view.app, typed.to)
@@ -87,7 +87,7 @@ def _prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
 
 
 def _part(
-    view: AppView, context: Surroundings, decided: set[str], typed: Typed
+    view: AppView, context: Surroundings, decided: set[str], typed: ResetTyped
 ) -> tuple[Part, str]:
     """What is to be put back, and what it is called."""
     if typed.command:

@@ -19,7 +19,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.kinds.swipe import swipe
 from olive_compass.core.keys.roses import bearing_name, bearings, nearest, read_bearing
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.roses import Place, differing, places
+from olive_compass.core.schemes.roses import RosePlace, differing, places
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
@@ -67,7 +67,7 @@ def run(args: Any, context: Surroundings) -> int:
     if args.verb == "show":
         at = pick.desk(args, context)
         return _list(at, args.app, args.mode, args.json, into_of(args), context)
-    typed = Typed(
+    typed = SwipesTyped(
         app=args.app, origin=args.origin, goal=args.goal, bearing=args.bearing, scheme=args.scheme
     )
     stop = args.if_taken == "stop"
@@ -102,7 +102,7 @@ def _list(
     return 0
 
 
-def _as_json(keymap: Keymap, place: Place) -> dict[str, Any]:
+def _as_json(keymap: Keymap, place: RosePlace) -> dict[str, Any]:
     """A place of a rose as JSON (docs/json.md)."""
     return {
         "direction": bearing_name(place.bearing),
@@ -112,7 +112,7 @@ def _as_json(keymap: Keymap, place: Place) -> dict[str, Any]:
     }
 
 
-def _print(context: Surroundings, keymap: Keymap, found: dict[str, list[Place]]) -> None:
+def _print(context: Surroundings, keymap: Keymap, found: dict[str, list[RosePlace]]) -> None:
     """The roses side by side, a bearing a line."""
     app = keymap.app
     empty = sum(not place.command for rose in found.values() for place in rose)
@@ -132,14 +132,14 @@ def _print(context: Surroundings, keymap: Keymap, found: dict[str, list[Place]])
     )
 
 
-def _cell(keymap: Keymap, rose: list[Place], bearing: int) -> str:
+def _cell(keymap: Keymap, rose: list[RosePlace], bearing: int) -> str:
     for place in rose:
         if place.bearing == bearing:
             return words.title(keymap, place.command) if place.command else "-"
     return ""
 
 
-class Typed(Struct, frozen=True, kw_only=True):
+class SwipesTyped(Struct, frozen=True, kw_only=True):
     """What was typed for a copy."""
 
     app: str
@@ -149,7 +149,7 @@ class Typed(Struct, frozen=True, kw_only=True):
     scheme: str | None
 
 
-def _prepare(at: Desk, typed: Typed) -> Work:
+def _prepare(at: Desk, typed: SwipesTyped) -> Work:
     view = pick.view(at, at.app_name(typed.app))
     app = view.app
     origin, goal = pick.mode(app, typed.origin), pick.mode(app, typed.goal)
@@ -181,7 +181,7 @@ def _report(view: AppView, goal: str, change: Change) -> list[str]:
 
 def _refused(view: AppView, goal: str, change: Change) -> UserError | None:
     refusal = change.refusals[0]
-    if refusal.what != NO_BEARING or not isinstance(refusal.about, Place):
+    if refusal.what != NO_BEARING or not isinstance(refusal.about, RosePlace):
         return None
     size = view.app.rose(goal)
     bearing = refusal.about.bearing

@@ -17,7 +17,7 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.trays import PARTING
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import letter_route
-from olive_compass.core.sharing.manual_steps import Left, Step, WorkList
+from olive_compass.core.sharing.manual_steps import NotAllowed, Step, WorkList
 from olive_compass.core.sharing.upgrading import match
 from olive_compass.core.sharing.working import (
     differences,
@@ -269,13 +269,13 @@ def _verify(
     return 1 if found else 0
 
 
-def _subject(context: Surroundings, app: App, each: Left) -> str:
+def _subject(context: Surroundings, app: App, each: NotAllowed) -> str:
     """What a wish is about: a command and a trigger, or the trigger alone."""
     key = context.key(each.trigger)
     return f"{_title(app, each.command)}, {key}" if each.command else key
 
 
-def _why(app: App, each: Left) -> str:
+def _why(app: App, each: NotAllowed) -> str:
     return each.why.format(by=_title(app, each.by))
 
 

@@ -67,8 +67,8 @@ def _has_to_tidy(args: Any, context: Surroundings) -> bool:
     return True
 
 
-def _drop(_at: Desk, _view: AppView, args: Any, _context: Surroundings) -> core.Drop:
-    return core.Drop(tuple(args.steps))
+def _drop(_at: Desk, _view: AppView, args: Any, _context: Surroundings) -> core.DropSteps:
+    return core.DropSteps(tuple(args.steps))
 
 
 def _insert(_at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Insert:
@@ -85,9 +85,9 @@ def _insert(_at: Desk, view: AppView, args: Any, context: Surroundings) -> core.
     return core.Insert(args.step, step)
 
 
-def _split(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Split:
+def _split(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.SplitMacro:
     _, name, title = new_name(at, f"{view.app.name}/{args.name}", context)
-    return core.Split(args.step, name, title)
+    return core.SplitMacro(args.step, name, title)
 
 
 def _join(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Join:
@@ -97,9 +97,9 @@ def _join(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Joi
 #: What each verb asks of the core.
 _WISHES: dict[str, Callable[[Desk, AppView, Any, Surroundings], Any]] = {
     "ask": lambda _at, _view, args, _context: core.Ask(args.step, args.input, args.question or ""),
-    "fix": lambda _at, _view, args, _context: core.Fix(args.step, args.input, args.value),
+    "fix": lambda _at, _view, args, _context: core.FixInput(args.step, args.input, args.value),
     "cut": _drop,
-    "move": lambda _at, _view, args, _context: core.Move(args.step, args.to),
+    "move": lambda _at, _view, args, _context: core.MoveStep(args.step, args.to),
     "insert": _insert,
     "note": lambda _at, _view, args, _context: core.Note(args.step, args.text),
     "split": _split,
@@ -120,21 +120,21 @@ def _done(view: AppView, wanted: Any, change: Change) -> str:
     match wanted:
         case core.Ask(step, name, question):
             return f"step {step} asks for {name}" + (f" (“{question}”)" if question else "")
-        case core.Fix(step, name):
+        case core.FixInput(step, name):
             after = change.macros[0].after
             value = after.steps[step - 1].inputs[name] if after else ""
             if reference(value):
                 return f"step {step} takes {name} from {value}"
             return f"step {step} has {name} fixed at {value}, on purpose"
-        case core.Drop(steps):
+        case core.DropSteps(steps):
             return f"removed step {joined(map(str, steps))}"
-        case core.Move(step, to):
+        case core.MoveStep(step, to):
             return f"moved step {step} to {to}"
         case core.Insert(at, new):
             return f"added step {at}, {step_title(view.app, new)}"
         case core.Note(step):
             return f"added a note to step {step}"
-        case core.Split(step, _, title):
+        case core.SplitMacro(step, _, title):
             return f"split off the steps from {step} on as {title}"
         case core.Join(other):
             return f"added the steps of {other.title}"
@@ -145,7 +145,7 @@ def _done(view: AppView, wanted: Any, change: Change) -> str:
 def _report(view: AppView, macro: Macro, wanted: Any, change: Change) -> list[str]:
     """What follows, in lines."""
     lines = []
-    if isinstance(wanted, core.Split):
+    if isinstance(wanted, core.SplitMacro):
         head, tail = (each.after for each in change.macros)
         if head and tail:
             has = counted(len(head.steps), "step")

@@ -16,7 +16,7 @@ from olive_compass.core.schemes.board import FREE, BoardKey, beside, board_keys,
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.free import HELD
-from olive_compass.core.schemes.roses import Place, differing, places
+from olive_compass.core.schemes.roses import RosePlace, differing, places
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
 from olive_compass.desk.desk import Desk
 
@@ -241,7 +241,7 @@ def _branches(groups: list[SheetGroup], context: "Surroundings") -> "tuple[Branc
     return grown(())
 
 
-def _rays(keymap: Keymap, rose: Iterable[Place], unlike: set[int]) -> "tuple[Ray, ...]":
+def _rays(keymap: Keymap, rose: Iterable[RosePlace], unlike: set[int]) -> "tuple[Ray, ...]":
     from olive_compass.drawing.key_page_values import Ray
 
     return tuple(

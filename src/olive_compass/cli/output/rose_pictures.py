@@ -7,7 +7,7 @@ from olive_compass.cli.output.new_file import Into, put_new
 from olive_compass.cli.output.pictures import speller
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.roses import Place, differing
+from olive_compass.core.schemes.roses import RosePlace, differing
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 
@@ -17,7 +17,7 @@ def picture(
     context: Surroundings,
     at: Desk,
     keymap: Keymap,
-    found: Mapping[str, list[Place]],
+    found: Mapping[str, list[RosePlace]],
 ) -> int:
     """Runs ``swipes`` as a picture."""
     from olive_compass.drawing import rose_picture

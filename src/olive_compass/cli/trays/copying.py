@@ -11,7 +11,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.trays import Tray
 from olive_compass.core.changes.change import TrayEdit
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.sharing.trays import NO_PURPOSE, NOBODY, Left, carried
+from olive_compass.core.sharing.trays import NO_PURPOSE, NOBODY, StaysBehind, carried
 from olive_compass.core.wording import capital, counted
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -58,7 +58,7 @@ def _kind(other: App, tray: Tray, given: str | None) -> str:
     )
 
 
-def _left_text(app: App, other: App, tray: Tray, left: Left) -> str:
+def _left_text(app: App, other: App, tray: Tray, left: StaysBehind) -> str:
     title = app.shown(left.item)
     if left.why == NO_PURPOSE:
         return f"{title} stays behind: no purpose says what it is for"

@@ -145,13 +145,13 @@ def _add(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
 
 
 def _drop(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
-    return core.Drop(tuple(item(app, tray, each, context) for each in args.items))
+    return core.DropItems(tuple(item(app, tray, each, context) for each in args.items))
 
 
 def _move(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
     moved = item(app, tray, args.item, context)
     before, after = _beside(app, tray, args.before, args.after, context)
-    return core.Move(item=moved, group=args.group, before=before, after=after)
+    return core.MoveItem(item=moved, group=args.group, before=before, after=after)
 
 
 def _beside(
@@ -186,9 +186,9 @@ _WISHES: dict[str, Callable[[App, Tray, Any, Surroundings], core.Edit]] = {
     "rename": lambda _app, _tray, args, _context: core.Rename(_named(args.title)),
     "place": lambda _app, _tray, args, _context: core.Stand(" ".join(args.place)),
     "letter": lambda _app, _tray, args, _context: core.Letter(_letter(args.letter)),
-    "off": lambda _app, _tray, _args, _context: core.Switch(True),
-    "on": lambda _app, _tray, _args, _context: core.Switch(False),
-    "reset": lambda _app, _tray, args, _context: core.Reset(args.as_in, args.group or ""),
+    "off": lambda _app, _tray, _args, _context: core.SwitchTray(True),
+    "on": lambda _app, _tray, _args, _context: core.SwitchTray(False),
+    "reset": lambda _app, _tray, args, _context: core.ResetTray(args.as_in, args.group or ""),
 }
 
 
@@ -209,7 +209,7 @@ def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
             return f"created {tray.kind} {name}, {place_text(tray.place)}{fills}"
         case core.Regroup():
             return _regrouped(name, wanted)
-        case core.Add() | core.Drop() | core.Move():
+        case core.Add() | core.DropItems() | core.MoveItem():
             return _what_of_items(app, name, wanted)
         case core.Rename(title):
             return f"renamed {name} to {title}"
@@ -217,25 +217,25 @@ def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
             return f"moved {name}, {place_text(place)}"
         case core.Letter(letter):
             return f"{name} has {f'the access letter {letter}' if letter else 'no access letter'}"
-        case core.Switch(off):
+        case core.SwitchTray(off):
             return f"turned {name} {'off' if off else 'on'}"
-        case core.Reset(like, group):
+        case core.ResetTray(like, group):
             which = f"the group {group} of {name}" if group else name
             return f"{which} is {layer_below(like)}"
 
 
-def _what_of_items(app: App, name: str, wanted: core.Add | core.Drop | core.Move) -> str:
+def _what_of_items(app: App, name: str, wanted: core.Add | core.DropItems | core.MoveItem) -> str:
     """What was done with items of the tray ``name``."""
     match wanted:
         case core.Add(items=items, group=group):
             put = joined(app.shown(each) for each in items if each != PARTING)
             return f"added {put or 'a separator'} to {name}" + (f", in {group}" if group else "")
-        case core.Drop(items):
+        case core.DropItems(items):
             return f"removed {joined(app.shown(each) for each in items)} from {name}"
     return f"moved {app.shown(wanted.item)} {_where_to(app, wanted)} on {name}"
 
 
-def _where_to(app: App, wanted: core.Move) -> str:
+def _where_to(app: App, wanted: core.MoveItem) -> str:
     if wanted.before:
         return f"before {app.shown(wanted.before)}"
     return f"after {app.shown(wanted.after)}" if wanted.after else f"to {wanted.group or 'the end'}"

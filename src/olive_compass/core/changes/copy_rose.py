@@ -15,7 +15,7 @@ from olive_compass.core.changes.change import (
 from olive_compass.core.keys.kinds.swipe import swipe
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.objections.kind import TAKEN
-from olive_compass.core.schemes.roses import Place, copied
+from olive_compass.core.schemes.roses import RosePlace, copied
 from olive_compass.core.schemes.traits import outside
 from olive_compass.core.schemes.verdicts import REFUSED, Verdict, verdict
 from olive_compass.core.schemes.verdicts import edited as with_key
@@ -40,7 +40,7 @@ class Copied(Struct, frozen=True):
     """A place that was copied, the command that had it (``""``: none), and whether the command that it starts
     can be used there."""
 
-    place: Place
+    place: RosePlace
     had: str
     useless: bool = False
 
@@ -76,6 +76,6 @@ def copy_rose(view: View, request: CopyRose) -> Change:
     return found_change
 
 
-def _verdict(view: View, place: Place, request: CopyRose, scheme: Scheme) -> Verdict:
+def _verdict(view: View, place: RosePlace, request: CopyRose, scheme: Scheme) -> Verdict:
     command = view.app.catalogue.by_id[place.command]
     return verdict(view, command, swipe(place.bearing), (request.goal,), scheme)

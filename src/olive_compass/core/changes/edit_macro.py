@@ -41,7 +41,7 @@ class Ask(Struct, frozen=True):
     question: str = ""
 
 
-class Fix(Struct, frozen=True):
+class FixInput(Struct, frozen=True):
     """Turn a question into a fixed value, or mean the one that is there (``value`` None)."""
 
     step: int
@@ -49,13 +49,13 @@ class Fix(Struct, frozen=True):
     value: str | None = None
 
 
-class Drop(Struct, frozen=True):
+class DropSteps(Struct, frozen=True):
     """Take steps out."""
 
     steps: tuple[int, ...]
 
 
-class Move(Struct, frozen=True):
+class MoveStep(Struct, frozen=True):
     """Move a step to another place."""
 
     step: int
@@ -76,7 +76,7 @@ class Note(Struct, frozen=True):
     text: str
 
 
-class Split(Struct, frozen=True):
+class SplitMacro(Struct, frozen=True):
     """Make two macros of one: from ``step`` on it is ``name``."""
 
     step: int
@@ -102,7 +102,7 @@ class EditMacro(Struct, frozen=True):
     """Do ``edit`` to ``macro``."""
 
     macro: Macro
-    edit: Ask | Fix | Drop | Move | Insert | Note | Split | Join | Tidy | Remove
+    edit: Ask | FixInput | DropSteps | MoveStep | Insert | Note | SplitMacro | Join | Tidy | Remove
     answers: Answers = Answers()
 
 
@@ -171,17 +171,19 @@ def edit_macro(view: AppView, request: EditMacro) -> Change:
 
 
 def _edits(
-    view: AppView, macro: Macro, edit: Ask | Fix | Drop | Move | Insert | Note | Split | Join
+    view: AppView,
+    macro: Macro,
+    edit: Ask | FixInput | DropSteps | MoveStep | Insert | Note | SplitMacro | Join,
 ) -> tuple[MacroEdit, ...]:
     """The macros that an edit changes or makes. Raises ``ValueError`` and ``_RefusedError``."""
-    if isinstance(edit, Split):
+    if isinstance(edit, SplitMacro):
         head, tail = editing.split(macro, edit.step, edit.name, edit.title)
         return MacroEdit(macro, head), MacroEdit(None, tail)
     if isinstance(edit, Join):
         after = editing.join(macro, edit.other)
-    elif isinstance(edit, Drop):
+    elif isinstance(edit, DropSteps):
         after = editing.drop(macro, edit.steps)
-    elif isinstance(edit, Move):
+    elif isinstance(edit, MoveStep):
         after = editing.move(macro, edit.step, edit.to)
     elif isinstance(edit, Note):
         after = editing.note(macro, edit.step, edit.text)
@@ -192,7 +194,7 @@ def _edits(
     return (MacroEdit(macro, after),)
 
 
-def _asked_or_fixed(view: AppView, macro: Macro, edit: Ask | Fix) -> Macro:
+def _asked_or_fixed(view: AppView, macro: Macro, edit: Ask | FixInput) -> Macro:
     step = editing.step_at(macro, edit.step)
     if isinstance(edit, Ask):
         _checked(view, step, edit.input, f"{{step {edit.step}}}")

@@ -39,13 +39,13 @@ class Add(Struct, frozen=True, kw_only=True):
     after: str = ""
 
 
-class Drop(Struct, frozen=True):
+class DropItems(Struct, frozen=True):
     """Take items off."""
 
     items: tuple[str, ...]
 
 
-class Move(Struct, frozen=True, kw_only=True):
+class MoveItem(Struct, frozen=True, kw_only=True):
     """Put an item elsewhere on it."""
 
     item: str
@@ -82,20 +82,20 @@ class Letter(Struct, frozen=True):
     letter: str
 
 
-class Switch(Struct, frozen=True):
+class SwitchTray(Struct, frozen=True):
     """Switch it off or on; nothing of it is lost."""
 
     off: bool
 
 
-class Reset(Struct, frozen=True):
+class ResetTray(Struct, frozen=True):
     """As a lower layer has it, or as the application ships (``FACTORY``): the whole, or one group."""
 
     like: str
     group: str = ""
 
 
-Edit = New | Add | Drop | Move | Regroup | Rename | Stand | Letter | Switch | Reset
+Edit = New | Add | DropItems | MoveItem | Regroup | Rename | Stand | Letter | SwitchTray | ResetTray
 
 
 class EditTray(Struct, frozen=True, kw_only=True):
@@ -133,7 +133,7 @@ def edit_tray(view: AppView, request: EditTray) -> Change:
     kind = kind_of_tray(view.app, request.tray)
     if refusal := _kind_refused(view, request, kind):
         return Change(refusals=(refusal,))
-    if isinstance(request.edit, Reset):
+    if isinstance(request.edit, ResetTray):
         return _reset(view, request)
     own = next((e for e in request.all if _same(e, request)), None)
     said = tuple(_said(view, request))
@@ -147,7 +147,7 @@ def edit_tray(view: AppView, request: EditTray) -> Change:
     # The first edit in one's own layer covers a tray of a lower one: that is said, once.
     over = below(request.all, after) if own is None else None
     effects: list[Effect] = [*said, *((Over(over.layer),) if over else ())]
-    if isinstance(request.edit, Switch) and after.off:
+    if isinstance(request.edit, SwitchTray) and after.off:
         effects += _keys_left(view, after)
     # A tray in view, or opened by a click, needs no key.
     elif kind.opens == "key" and not live_triggers(view.keymap, after.id):
@@ -170,7 +170,7 @@ def _kind_refused(view: AppView, request: EditTray, kind: TrayKind) -> Refusal |
         same = [each for each in others if each.kind == kind.name and not each.off]
         if kind.most and len(same) >= kind.most:
             return Refusal(TOO_MANY, kind)
-    grouped = isinstance(edit, Regroup) or (isinstance(edit, (Add, Move)) and edit.group)
+    grouped = isinstance(edit, Regroup) or (isinstance(edit, (Add, MoveItem)) and edit.group)
     if grouped and not kind.groups:
         return Refusal(WRONG, f"a {kind.name} of {view.app.title} has no groups")
     return None
@@ -197,9 +197,9 @@ def _after(view: AppView, request: EditTray, said: tuple[Remark, ...]) -> Tray:
             there = {each.item for each in said if each.what == THERE}
             new = [item for item in items if item not in there]
             return editing.add(tray, new, group, before, after) if new else tray
-        case Drop() as edit:
+        case DropItems() as edit:
             return _dropped(tray, edit)
-        case Move(item=item, group=group, before=before, after=after):
+        case MoveItem(item=item, group=group, before=before, after=after):
             return editing.move(tray, item, group, before, after)
         case Regroup() as edit:
             return _regrouped(tray, edit)
@@ -209,7 +209,7 @@ def _after(view: AppView, request: EditTray, said: tuple[Remark, ...]) -> Tray:
             return replace(tray, place=read_place(place, _own_menus(view)))
         case Letter(letter):
             return replace(tray, letter=letter.upper())
-        case Switch(off):
+        case SwitchTray(off):
             return replace(tray, off=off)
     return tray
 
@@ -220,7 +220,7 @@ def _own_menus(view: AppView) -> list[str]:
     return list(dict.fromkeys(command.menu[0] for command in commands if command.menu))
 
 
-def _dropped(tray: Tray, edit: Drop) -> Tray:
+def _dropped(tray: Tray, edit: DropItems) -> Tray:
     for item in edit.items:
         if item != PARTING and tray.group_of(item) is None:
             raise ValueError(f"{item} is not on it")
@@ -240,7 +240,7 @@ def _regrouped(tray: Tray, edit: Regroup) -> Tray:
 
 def _reset(view: AppView, request: EditTray) -> Change:
     """The tray as a lower layer has it; keys and other trays are left alone."""
-    assert isinstance(request.edit, Reset)
+    assert isinstance(request.edit, ResetTray)
     like, group = request.edit.like, request.edit.group
     own = next((e for e in request.all if _same(e, request)), None)
     lower = below(request.all, replace(request.tray, layer=request.layer))

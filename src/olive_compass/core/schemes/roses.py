@@ -10,7 +10,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 
 
-class Place(Struct, frozen=True):
+class RosePlace(Struct, frozen=True):
     """A place of a rose: its bearing in degrees, and the claim that decides it, or None."""
 
     bearing: int
@@ -21,16 +21,16 @@ class Place(Struct, frozen=True):
         return self.claim.command if self.claim else ""
 
 
-def places(keymap: Keymap, mode: str) -> list[Place]:
+def places(keymap: Keymap, mode: str) -> list[RosePlace]:
     """Every place of the rose of ``mode``, clockwise from north."""
     found = []
     for bearing in bearings(keymap.app.rose(mode)) if keymap.app.rose(mode) else ():
         winners = keymap.winners(keymap.keyboard.press_of(swipe(bearing)), mode)
-        found.append(Place(bearing, winners[0] if winners else None))
+        found.append(RosePlace(bearing, winners[0] if winners else None))
     return found
 
 
-def differing(found: Mapping[str, list[Place]]) -> set[int]:
+def differing(found: Mapping[str, list[RosePlace]]) -> set[int]:
     """The bearings that do one thing in one mode and another in another; empty places do not count."""
     commands: dict[int, set[str]] = {}
     for rose in found.values():
@@ -42,7 +42,7 @@ def differing(found: Mapping[str, list[Place]]) -> set[int]:
 
 def copied(
     keymap: Keymap, origin: str, goal: str, only: int | None
-) -> tuple[list[tuple[Place, str]], list[Place]]:
+) -> tuple[list[tuple[RosePlace, str]], list[RosePlace]]:
     """What copying the rose of ``origin`` (or its place ``only``) to ``goal`` comes to.
 
     The places to copy, each with the command that has it in ``goal`` now; and those for which

@@ -8,7 +8,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.sharing.manual_steps import Left
+from olive_compass.core.sharing.manual_steps import NotAllowed
 from olive_compass.core.sharing.working import for_app, live_modes, named_modes, wanted_of
 from olive_compass.structs import replace
 
@@ -45,7 +45,7 @@ class ToBe(Struct, frozen=True):
 
     keys: ByMode
     deltas: Deltas
-    left: tuple[Left, ...]
+    left: tuple[NotAllowed, ...]
 
 
 def to_be(keymap: Keymap, had: ByMode, with_modes: bool) -> ToBe:
@@ -77,7 +77,7 @@ def to_be(keymap: Keymap, had: ByMode, with_modes: bool) -> ToBe:
 
 def reached_there(
     keymap: Keymap, had: ByMode, with_modes: bool
-) -> tuple[dict[str, dict[str, tuple[Run, ...]]], tuple[Left, ...]]:
+) -> tuple[dict[str, dict[str, tuple[Run, ...]]], tuple[NotAllowed, ...]]:
     """The keys by command and mode to which the work list leads in an application that has the keys ``had``, and
     what it cannot do."""
     now = {id_: frozenset(r for runs in modes.values() for r in runs) for id_, modes in had.items()}

@@ -38,7 +38,7 @@ class Step(Struct, frozen=True, kw_only=True):
     spare: bool = False
 
 
-class Left(Struct, frozen=True, kw_only=True):
+class NotAllowed(Struct, frozen=True, kw_only=True):
     """A wish that the application's rules do not allow: who, which trigger, and why.
 
     ``why`` may have ``{by}`` in it, the title of the command ``by``.
@@ -54,7 +54,7 @@ class WorkList(Struct, frozen=True):
     """The steps in their order, what cannot be done, and the keys that the steps lead to."""
 
     steps: tuple[Step, ...]
-    left: tuple[Left, ...]
+    left: tuple[NotAllowed, ...]
     reached: dict[str, frozenset[Run]]
 
 

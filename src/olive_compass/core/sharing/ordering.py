@@ -12,7 +12,7 @@ from collections.abc import Iterable
 
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.cycles import refusing
-from olive_compass.core.sharing.manual_steps import Held, Left, Limits, State, Step, WorkList
+from olive_compass.core.sharing.manual_steps import Held, Limits, NotAllowed, State, Step, WorkList
 
 
 def work_list(
@@ -44,9 +44,9 @@ class _Possible:
         self.now, self.limits, self.parks = now, limits, parks
         ids = dict.fromkeys((*now, *wanted))
         self.target = Held({id_: frozenset(wanted.get(id_, frozenset())) for id_ in ids})
-        self.left: list[Left] = []
+        self.left: list[NotAllowed] = []
 
-    def found(self) -> tuple[Held, list[Left]]:
+    def found(self) -> tuple[Held, list[NotAllowed]]:
         """The keys that can be reached, and the wishes that cannot be met."""
         self._as_many_as_may_be()
         if self.limits.refuses or self.limits.duplicates == "replace":
@@ -62,7 +62,7 @@ class _Possible:
             # Those that it has already cost no step.
             runs = sorted(self.target[id_], key=lambda run: (run not in self.now[id_], str(run)))
             self.left += [
-                Left(command=id_, trigger=run, why=f"a command may have {most}")
+                NotAllowed(command=id_, trigger=run, why=f"a command may have {most}")
                 for run in runs[most:]
             ]
             self.target[id_] = frozenset(runs[:most])
@@ -74,7 +74,7 @@ class _Possible:
                 others = [o for o in self._others(id_, run) if o < id_]
                 if others:
                     why = "{by} is to have it, and it cannot be shared"
-                    self.left.append(Left(command=id_, trigger=run, why=why, by=others[0]))
+                    self.left.append(NotAllowed(command=id_, trigger=run, why=why, by=others[0]))
                     self.target[id_] -= {run}
 
     def _parked(self) -> None:
@@ -85,7 +85,7 @@ class _Possible:
                     spare = self.parks.pop(0)
                     self.target[id_] |= {spare}
                     why = f"it cannot be taken away, so {spare} takes its place"
-                    self.left.append(Left(command=id_, trigger=run, why=why))
+                    self.left.append(NotAllowed(command=id_, trigger=run, why=why))
 
     def _what_cannot_go_stays(self) -> None:
         """Whoever must keep a trigger blocks who wants it, who may then have to keep another one."""
@@ -97,7 +97,7 @@ class _Possible:
             stays = self._stays(id_)
             self.target[id_] |= stays
             self.left += [
-                Left(command=id_, trigger=run, why="it cannot be taken away")
+                NotAllowed(command=id_, trigger=run, why="it cannot be taken away")
                 for run in sorted(stays, key=str)
             ]
             for blocked in self._blocked_by(id_) if self.limits.refuses else ():
@@ -114,7 +114,7 @@ class _Possible:
                 if run not in self.now[other]:
                     self.target[other] -= {run}
                     self.left.append(
-                        Left(command=other, trigger=run, why="{by} cannot let it go", by=id_)
+                        NotAllowed(command=other, trigger=run, why="{by} cannot let it go", by=id_)
                     )
                     blocked.append(other)
         return blocked

@@ -13,7 +13,7 @@ from olive_compass.structs import replace
 NO_PURPOSE, NOBODY = "no-purpose", "nobody"
 
 
-class Left(Struct, frozen=True, kw_only=True):
+class StaysBehind(Struct, frozen=True, kw_only=True):
     """An item that stays behind: it has no purpose, or nobody there serves that (``about``: which), or
     the other application does not take it there (``said``)."""
 
@@ -27,7 +27,7 @@ class Carried(Struct, frozen=True):
     """A tray as another application has it, and what stayed behind."""
 
     tray: Tray
-    left: tuple[Left, ...]
+    left: tuple[StaysBehind, ...]
 
 
 def carried(tray: Tray, purposes: Purposes, there: Keymap, kind: str) -> Carried:
@@ -40,19 +40,19 @@ def carried(tray: Tray, purposes: Purposes, there: Keymap, kind: str) -> Carried
     allowed = app.rules.trays.get(kind)
     # All in one where the other has no groups.
     grouped = allowed is None or allowed.groups
-    left: list[Left] = []
+    left: list[StaysBehind] = []
     done: tuple[Group, ...] = ()
     for group in tray.groups:
         items: list[str] = []
         for item in group.items:
             found = item if item == PARTING else _counterpart(tray.app, item, purposes, app.name)
-            if isinstance(found, Left):
+            if isinstance(found, StaysBehind):
                 left.append(found)
                 continue
             against = [] if item == PARTING else list(of_new_item(there, after, found))
             stop = next((each for each in against if each.against or each.what == THERE), None)
             if stop is not None:
-                left.append(Left(item=item, why=stop.what, about=stop.about, said=stop))
+                left.append(StaysBehind(item=item, why=stop.what, about=stop.about, said=stop))
             else:
                 items.append(found)
                 after = _with(after, (*done, Group(group.title, tuple(items))), grouped)
@@ -61,12 +61,12 @@ def carried(tray: Tray, purposes: Purposes, there: Keymap, kind: str) -> Carried
     return Carried(parted(after), tuple(left))
 
 
-def _counterpart(app: str, item: str, purposes: Purposes, other: str) -> str | Left:
+def _counterpart(app: str, item: str, purposes: Purposes, other: str) -> str | StaysBehind:
     purpose = purposes.by_command.get((app, item))
     if purpose is None:
-        return Left(item=item, why=NO_PURPOSE)
+        return StaysBehind(item=item, why=NO_PURPOSE)
     there = purpose.commands(other)
-    return there[0] if there else Left(item=item, why=NOBODY, about=purpose.title)
+    return there[0] if there else StaysBehind(item=item, why=NOBODY, about=purpose.title)
 
 
 def _with(tray: Tray, groups: tuple[Group, ...], grouped: bool) -> Tray:

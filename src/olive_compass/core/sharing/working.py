@@ -17,7 +17,7 @@ from olive_compass.core.schemes.traits import (
     not_assignable,
     not_assignable_says,
 )
-from olive_compass.core.sharing.manual_steps import Left, Limits, Step, WorkList
+from olive_compass.core.sharing.manual_steps import Limits, NotAllowed, Step, WorkList
 from olive_compass.core.sharing.ordering import work_list
 from olive_compass.structs import replace
 
@@ -101,7 +101,7 @@ def for_app(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> WorkList:
             no_key = not_assignable_says(known[id_], not_assignable(app, known[id_]))
             why = no_key or broken
             if why:
-                left.append(Left(command=id_, trigger=run, why=why))
+                left.append(NotAllowed(command=id_, trigger=run, why=why))
                 wanted[id_] = wanted[id_] - {run}
     far = far_triggers(keymap.app, keymap.keyboard)
     if not app.rules.can_mute:
@@ -133,7 +133,7 @@ def _one_spelling(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> Callable
     return spelt
 
 
-def _not_switched_off(keymap: Keymap) -> Iterator[Left]:
+def _not_switched_off(keymap: Keymap) -> Iterator[NotAllowed]:
     """The mutes that no change by hand carries out: what is wired in goes on as it does."""
     for scheme in keymap.stack.schemes:
         for run, decision in scheme.mute.items():
@@ -141,10 +141,10 @@ def _not_switched_off(keymap: Keymap) -> Iterator[Left]:
             claims = keymap.buckets.get(press, ())
             wired = next((c.wired for c in claims if c.wired and not c.layer.locked), "")
             if wired and not decision.never:
-                yield Left(command="", trigger=run, why=f"what is wired in goes on, {wired}")
+                yield NotAllowed(command="", trigger=run, why=f"what is wired in goes on, {wired}")
 
 
-def _in_more_modes(keymap: Keymap, found: WorkList) -> Iterator[Left]:
+def _in_more_modes(keymap: Keymap, found: WorkList) -> Iterator[NotAllowed]:
     """The keys that also work where nothing is to happen: no application can be told that a key of a mode is off
     in one that lies inside it."""
     tree = keymap.app.modes
@@ -160,7 +160,7 @@ def _in_more_modes(keymap: Keymap, found: WorkList) -> Iterator[Left]:
             ]
             if more:
                 why = f"it goes on working {tree.phrase(more)}, where it is to do nothing"
-                yield Left(command=id_, trigger=run, why=why)
+                yield NotAllowed(command=id_, trigger=run, why=why)
 
 
 def live_modes(keymap: Keymap, command: str) -> dict[Press, tuple[str, ...]]:
