@@ -25,7 +25,7 @@ from olive_compass.structs import replace
 _PRESSABLE = tuple(f"F{n}" for n in range(1, 13))
 
 
-class Difference(Struct, frozen=True):
+class Mismatch(Struct, frozen=True):
     """A command whose keys in the application are not those that are wanted."""
 
     command: str
@@ -200,7 +200,7 @@ def modes_of_step(keymap: Keymap, step: Step) -> tuple[str, ...]:
 
 def differences(
     wanted: Mapping[str, frozenset[Run]], had: Mapping[str, frozenset[Run]]
-) -> list[Difference]:
+) -> list[Mismatch]:
     """The commands whose keys are not those that are wanted, by command."""
     found = []
     for id_ in wanted:
@@ -208,7 +208,7 @@ def differences(
         missing = tuple(sorted(wanted[id_] - have, key=str))
         extra = tuple(sorted(have - wanted[id_], key=str))
         if missing or extra:
-            found.append(Difference(id_, missing, extra))
+            found.append(Mismatch(id_, missing, extra))
     return found
 
 
