@@ -30,6 +30,9 @@ MOST_GROWTH = 1.1
 #: What a change of a scheme of 4 KB may weigh, in bytes; and by how much more of the history may slow redo.
 MOST_WEIGHT, FLAT = 1000, 1.3
 
+#: The memory that a merge of 10,000 decisions may take, in MB.
+MOST_MEMORY = 80
+
 MODES = ("draw", "vertex", "label")
 
 PANDAS = """
@@ -79,6 +82,7 @@ def main() -> int:
     ]
     missed += macros_missed(program)
     missed += history_missed(program)
+    missed += merges_missed(program)
     for line in missed:
         print(f"missed: {line}")
     return 1 if missed else 0
@@ -140,6 +144,32 @@ def changed(history: History, count: int) -> int:
         before = after
     sizes = [os.path.getsize(history.path_of(number)) for number in history.numbers()[1:]]
     return sum(sizes) // len(sizes)
+
+
+def merges_missed(program: str) -> list[str]:
+    """Merges schemes of 1,000 and of 10,000 decisions, a tenth of which each side has changed; says what is too much."""
+    seconds, missed = [], []
+    for count in (1000, 10_000):
+        with tempfile.TemporaryDirectory() as folder:
+            for side, changed_ones in (("base", -1), ("ours", 3), ("theirs", 7)):
+                write(folder, f"{side}.toml", scheme_text(count, changed_ones))
+            merge = [program, "merge", "base.toml", "ours.toml", "theirs.toml", "--out", "new.toml"]
+            took, peak = in_turn({"merge": merge}, folder, clean=("new.toml",))["merge"]
+        seconds.append(took)
+        print(f"{count:>9} decisions, merge{took:7.2f}{peak:7.0f}")
+        missed += [f"merge: {peak:.0f} MB"] if peak > MOST_MEMORY else []
+    times = seconds[1] / seconds[0]
+    return missed + ([f"merge: {times:.1f} times the time"] if times > 10 else [])
+
+
+def scheme_text(count: int, changed_ones: int) -> str:
+    """A scheme of so many decisions; every tenth has another reason, beginning at ``changed_ones`` (-1: none)."""
+    lines = ['format = "olive-compass-scheme/1"', 'app = "app0"', "", "[assign]"]
+    for n in range(count):
+        why = "another reason" if n % 10 == changed_ones else "a reason"
+        key = f"Ctrl+{chr(65 + n % 26)} {chr(65 + n // 26 % 26)} {chr(65 + n // 676 % 26)}"
+        lines.append(f'"menu.command-{n}" = {{ keys = ["{key}"], why = "{why}" }}')
+    return "\n".join(lines) + "\n"
 
 
 MACRO = """format = "olive-compass-macro/1"

@@ -3,12 +3,14 @@
 import tomllib
 from collections.abc import Iterable
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
+from olive_compass.desk import merging
 from olive_compass.desk.bundles import Bundle, pack, unpack
 from olive_compass.desk.formats import keyset_file, purposes_file
 from olive_compass.desk.merging import merge_file
@@ -52,6 +54,24 @@ def test_an_unchanged_side_gives_the_other(
     assert merge_file("s.toml", first, first, second).data == second
     assert merge_file("s.toml", first, second, first).data == second
     assert merge_file("s.toml", first, second, second).data == second
+
+
+@given(FILES, FILES, FILES, st.sampled_from(["ours", "theirs", ""]))
+def test_lines_in_our_own_form_are_merged_as_the_editor_would(
+    base: dict[str, dict[str, str]],
+    ours: dict[str, dict[str, str]],
+    theirs: dict[str, dict[str, str]],
+    side: str,
+) -> None:
+    files = text(base), text(ours, "ours"), text(theirs)
+    quick = merge_file("s.toml", *files, lambda _path, _conflict: side)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(merging, "_by_lines", lambda *_: None)
+        slow = merge_file("s.toml", *files, lambda _path, _conflict: side)
+    assert quick.conflicts == slow.conflicts
+    assert (quick.data is None) == (slow.data is None)
+    assert quick.data == slow.data or decisions(quick.data) == decisions(slow.data)
+    assert b"# ours" in (quick.data or b"# ours")
 
 
 @given(FILES, FILES, FILES)

@@ -3,7 +3,7 @@
 import csv
 import io
 import json
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
 import tomli
@@ -12,6 +12,7 @@ from msgspec import Struct
 from olive_compass.core.plain import lines_of
 from olive_compass.core.sharing.merging import MISSING, Conflict, merge, merge_lines
 from olive_compass.desk.texts.csv_text import each_row
+from olive_compass.desk.texts.own_lines import OwnLines
 from olive_compass.desk.texts.toml_editor import TomlEditor, put_quoted
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -151,6 +152,9 @@ def _toml(
     texts = [_text(path, each) for each in (base, ours, theirs)]
     flats = [_flat(path, text) for text in texts]
     merged = merge(flats[0], flats[1], flats[2], resolve, _decision, exclusive=True)
+    quick = _by_lines(texts, flats, merged.values)
+    if quick is not None:
+        return FileMerge(quick.encode() if quick != texts[1] else ours, merged.conflicts)
     editor = TomlEditor(texts[1])
     document, others = editor.document, TomlEditor(texts[2]).document
     for (table, key), value in merged.values.items():
@@ -166,6 +170,37 @@ def _toml(
     _remove(document, flats[1], merged.values)
     data = ours if document.unwrap() == tomli.loads(texts[1]) else editor.data
     return FileMerge(data, merged.conflicts)
+
+
+def _by_lines(
+    texts: Sequence[str],
+    flats: Sequence[Mapping[tuple[str, str], Any]],
+    merged: Mapping[tuple[str, str], Any],
+) -> str | None:
+    """Our file with the lines that others have and the merge takes; None where it is not a matter of lines."""
+    ours, theirs = OwnLines.of(texts[1]), OwnLines.of(texts[2])
+    if ours is None or theirs is None:
+        return None
+    added: dict[str, list[str]] = {}
+    for (table, key), value in merged.items():
+        if flats[1].get((table, key), MISSING) == value:
+            continue
+        line = theirs.line(table, key)
+        if flats[2].get((table, key), MISSING) != value or line is None or table not in ours:
+            return None
+        if ours.line(table, key) is None:
+            added.setdefault(table, []).append(line)
+        else:
+            ours.put(table, key, line)
+    for table, key in flats[1]:
+        if (table, key) in merged:
+            continue
+        if ours.line(table, key) is None:
+            return None
+        ours.put(table, key, None)
+    for table, lines in added.items():
+        ours.add(table, lines)
+    return ours.text()
 
 
 def _remove(

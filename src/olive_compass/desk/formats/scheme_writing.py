@@ -10,6 +10,7 @@ from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.desk.formats.scheme_file import FORMAT, TABLES
 from olive_compass.desk.older import current
+from olive_compass.desk.texts.own_lines import OwnLines
 from olive_compass.desk.texts.toml_editor import TomlEditor, as_written, put_quoted, with_top
 from olive_compass.desk.texts.toml_text import quoted
 from olive_compass.structs import replace
@@ -42,80 +43,38 @@ def quick_edit(text: str, before: Scheme, after: Scheme) -> str | None:
     It does what the full editor does, without reading the rest: most files are as we wrote them,
     and the full editor is a hundred times slower.
     """
-    plan = _Lines.of(text)
-    if plan is None:
+    lines = OwnLines.of(text, TABLES)
+    if lines is None:
         return None
     for table in TABLES:
         old = {str(key): value for key, value in getattr(before, table).items()}
         new = {str(key): value for key, value in getattr(after, table).items()}
-        if not plan.put(table, old, new):
+        if not _put_lines(lines, table, old, new):
             return None
-    return plan.text()
+    return lines.text()
 
 
-class _Lines:
-    """A file in our own form: where each decision stands, one to a line, and where each table ends."""
-
-    def __init__(self, lines: list[str]) -> None:
-        self.lines: list[str | None] = [*lines]
-        self.at: dict[tuple[str, str], int] = {}
-        self.ends: dict[str, int] = {}
-
-    @classmethod
-    def of(cls, text: str) -> "_Lines | None":
-        """The lines of a text; None where one of them is not as we write it."""
-        if "\r" in text:
-            return None
-        lines = text.split("\n")
-        found = cls(lines)
-        table = ""
-        for n, line in enumerate(lines):
-            if line.startswith("["):
-                table = line[1:-1]
-                if table not in TABLES or line[-1] != "]" or table in found.ends:
-                    return None
-                found.ends[table] = n
-            elif table and line and not line.startswith("#"):
-                name, sign, _ = line[1:].partition('" = ')
-                if line[0] != '"' or not sign or "\\" in name:
-                    return None
-                found.at[table, name] = found.ends[table] = n
-        return found
-
-    def put(self, table: str, old: Mapping[str, Any], new: Mapping[str, Any]) -> bool:
-        """Puts in what of a table is new, other or gone; False where the file has it otherwise."""
-        if old and table not in self.ends:
-            return False
-        added = []
-        for key in dict.fromkeys((*old, *new)):
-            if old.get(key) == new.get(key):
-                continue
-            line = f"{quoted(key)} = {_value_text(new[key])}" if key in new else None
-            place = self.at.get((table, key))
-            if key not in old:
-                if place is not None:
-                    return False
-                added.append(line or "")
-                continue
-            # A line that a person wrote otherwise is for the editor that keeps all of it.
-            if place is None or self.lines[place] != f"{quoted(key)} = {_value_text(old[key])}":
+def _put_lines(lines: OwnLines, table: str, old: Mapping[str, Any], new: Mapping[str, Any]) -> bool:
+    """Puts in what of a table is new, other or gone; False where the file has it otherwise."""
+    if old and table not in lines:
+        return False
+    added = []
+    for key in dict.fromkeys((*old, *new)):
+        if old.get(key) == new.get(key):
+            continue
+        line = f"{quoted(key)} = {_value_text(new[key])}" if key in new else None
+        now = lines.line(table, key)
+        if key not in old:
+            if now is not None:
                 return False
-            self.lines[place] = line
-        self._add(table, added)
-        return True
-
-    def _add(self, table: str, added: list[str]) -> None:
-        """New lines, after the last of their table, or in a table of their own at the end."""
-        if added and table not in self.ends:
-            while self.lines and not self.lines[-1]:
-                self.lines.pop()
-            self.lines += ["", f"[{table}]", *added, ""]
-        elif added:
-            last = self.lines[self.ends[table]]
-            self.lines[self.ends[table]] = "\n".join([*([] if last is None else [last]), *added])
-
-    def text(self) -> str:
-        return "\n".join(line for line in self.lines if line is not None)
+            added.append(line or "")
+            continue
+        # A line that a person wrote otherwise is for the editor that keeps all of it.
+        if now != f"{quoted(key)} = {_value_text(old[key])}":
+            return False
+        lines.put(table, key, line)
+    lines.add(table, added)
+    return True
 
 
 def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:
