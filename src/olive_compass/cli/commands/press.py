@@ -34,7 +34,6 @@ from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.holdings import letter_route
-from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
 from olive_compass.core.schemes.traits import not_assignable_says
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
@@ -300,7 +299,7 @@ def _says(outcome: Outcome, titles: list[str]) -> str:
 def _about(keymap: Keymap, outcome: Outcome, titles: list[str]) -> list[tuple[str, str]]:
     """What there is to know of the one command that is started, or of what is wired in."""
     if outcome.winners and outcome.winners[0].wired:
-        return [("", _of_wired(outcome.winners[0]))]
+        return [("", outcome.winners[0].layer.means)]
     if len(titles) != 1:
         return []
     id_ = outcome.winners[0].command
@@ -339,15 +338,6 @@ def _once_ended(keymap: Keymap) -> str:
     parts = [f"after {rules.wait:g} s"] if rules.wait else []
     parts += [f"at once with {rules.closing_key}"] if rules.closing_key else []
     return ", or ".join(parts) or "once no more is typed"
-
-
-def _of_wired(claim: Claim) -> str:
-    """What it means that a layer without commands decides."""
-    return {
-        SYSTEM: "the operating system takes it before the application sees it",
-        RESERVED: "the application keeps it; no scheme can change it",
-        MENUS: "the menus have it as an access letter",
-    }.get(claim.layer, "it is unlisted: the application does it, and its own list does not show it")
 
 
 def _claim(at: Desk, keymap: Keymap, claim: Claim) -> str:

@@ -6,7 +6,6 @@ from olive_compass.core.actions import ShowSystemKeys
 from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.layers import SYSTEM
 from olive_compass.core.schemes.traits import firm_on
 
 ID = "reserved-key"
@@ -29,7 +28,7 @@ def find(view: View) -> Iterator[Finding]:
             concerned.update(dict.fromkeys(of_schemes(bucket)))
     for claim in concerned:
         keeps = firm_on(view.keymap, claim.trigger)[0]
-        who = "the operating system" if keeps.claim.layer == SYSTEM else view.app.title
+        who = keeps.claim.layer.keeper or view.app.title
         what = f"of “{view.title(claim.command)}” " if claim.command else ""
         part = keeps.part if keeps.begins or keeps.inside else "it"
         yield Finding(

@@ -2,9 +2,9 @@
 
 from typing import TYPE_CHECKING
 
-from olive_compass.core.schemes.layers import SYSTEM
 from olive_compass.core.schemes.objections.kind import OF_TRIGGER, REFUSED, Kind, Request
 from olive_compass.core.schemes.traits import Locked, firm_on
+from olive_compass.core.wording import capital
 
 if TYPE_CHECKING:
     from olive_compass.core.schemes.objections.kind import Telling
@@ -17,10 +17,10 @@ def find(request: Request) -> tuple[Locked, ...]:
 
 def says(telling: "Telling", evidence: tuple[Locked, ...]) -> str:
     locked, trigger = evidence[0], telling.trigger
-    who = "The operating system" if locked.claim.layer == SYSTEM else telling.view.app.title
+    who = locked.claim.layer.keeper or telling.view.app.title
     if locked.begins or locked.inside:
         return f"{trigger} never arrives: {who} keeps {locked.part} ({locked.claim.wired})"
-    return f"{who} keeps {trigger} for itself ({locked.claim.wired})"
+    return f"{capital(who)} keeps {trigger} for itself ({locked.claim.wired})"
 
 
 KIND = Kind(
