@@ -80,10 +80,15 @@ def _schema(kind: type) -> dict[str, Any]:
 
 
 def _stripped(node: Any) -> Any:
-    """A schema without our sentences: a program that reads it knows nothing of them."""
-    if isinstance(node, dict):
-        return {name: _stripped(each) for name, each in node.items() if name not in (_SAYS, _LACKS)}
-    return [_stripped(each) for each in node] if isinstance(node, list) else node
+    """A schema without our sentences, for a program that reads it knows nothing of them; each description in a line."""
+    if isinstance(node, list):
+        return [_stripped(each) for each in node]
+    if not isinstance(node, dict):
+        return node
+    found = {name: _stripped(each) for name, each in node.items() if name not in (_SAYS, _LACKS)}
+    if isinstance(found.get("description"), str):
+        found["description"] = " ".join(found["description"].split())
+    return found
 
 
 def _mistakes(content: Any, kind: type, called: str) -> Iterator[Mistake]:
