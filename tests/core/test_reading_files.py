@@ -1,10 +1,12 @@
 """The readers of listings and of our own TOML, and the printing of text, on their own."""
 
 import io
+from typing import Annotated, Literal
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec import Meta
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, RED, width_of, wrapped
@@ -17,7 +19,7 @@ from olive_compass.core.plain import plain_text
 from olive_compass.core.schemes.sheet import SheetGroup, SheetKey, SheetLine
 from olive_compass.desk.importing import formats, read_rows
 from olive_compass.desk.importing.source import decoded
-from olive_compass.desk.texts.schemas import Format, fitted
+from olive_compass.desk.texts.schemas import Format, fitted, saying
 from olive_compass.desk.texts.toml_text import key_lines, load
 from olive_compass.drawing import reports
 from olive_compass.drawing.documents import About, Sheet, SheetDocument
@@ -174,6 +176,10 @@ class Thing(Format, frozen=True, kw_only=True):
     top_size: int = 0
     n: int = 1
     of: tuple["Thing", ...] = ()
+    hand: Literal["left", "right"] | Literal[""] = ""
+    keys: Annotated[
+        str | Annotated[tuple[str, ...], Meta(min_length=1)], saying("“{key}” needs a key.")
+    ] = "x"
 
 
 def test_what_does_not_fit_a_format_is_left_out_and_said_with_its_place() -> None:
@@ -184,6 +190,11 @@ def test_what_does_not_fit_a_format_is_left_out_and_said_with_its_place() -> Non
     assert places.keys() == {("colour",), ("top-size",), ("n",), ("of", 1, "n"), ("of", 2)}
     assert places["colour",] == "“colour” is no key of a thing; did you mean “color”?"
     assert fitted({"n": 3}, Thing, "a thing") == (Thing(n=3), [])
+    _, (wrong,) = fitted({"hand": "nose"}, Thing, "a thing")
+    assert wrong.says == "“hand” is one of left, right."
+    for nothing in ([], 3):
+        _, (wrong,) = fitted({"keys": nothing}, Thing, "a thing")
+        assert wrong.says == "“keys” needs a key."
 
 
 def told(width: int = 0, colour: bool = False) -> tuple[Surroundings, io.StringIO]:

@@ -5,7 +5,7 @@ is made from them. A file that fits is read by ``msgspec`` alone. One that does 
 each mistake is said in a sentence: in the words that the type brings with it (``saying``), or in general ones.
 """
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING, Any, NamedTuple, TypeVar
 
 from msgspec import Meta, Struct, ValidationError, convert
@@ -150,8 +150,12 @@ def _sentence(error: "SchemaError", path: Path, schema: dict[str, Any], called: 
     if lacks:
         missing = [each for each in error.validator_value if each not in error.instance]
         return f"“{missing[0]}” is missing in {_table(path, called)}."
-    if error.validator in ("enum", "const"):
-        allowed: Sequence[object] = error.schema.get("enum", ())
+    allowed = [
+        each
+        for kind in (error.schema, *error.schema.get("anyOf", ()))
+        for each in kind.get("enum", ())
+    ]
+    if allowed:
         return f"“{key}” is one of {', '.join(str(each) for each in allowed if each != '')}."
     return f"“{key}” has a value of the wrong kind in {_table(path[:-1], called)}."
 
@@ -167,7 +171,8 @@ def _own_sentence(schema: dict[str, Any], path: list[Any], name: str) -> str:
             own = node.get(name, own)
             node = schema["$defs"][node["$ref"].rpartition("/")[2]]
         elif isinstance(node, dict):
-            own = node.get(name, "")
+            # One of several kinds of value has the sentence of the choice, unless it has its own.
+            own = node.get(name, own if isinstance(step, int) else "")
     return str(own)
 
 
