@@ -90,37 +90,51 @@ def _check(args: Any, context: Surroundings) -> int:
         found = looked_for(at, apps, context, args.keyboard or "", args.since)
     else:
         found = checked(at, apps, context)
+    counts = _counts(found)
     listed = [finding for each in found for finding in each.findings]
-    open_ = [finding for finding in listed if finding["accepted"] is None]
-    counts: dict[str, int] = {
-        severity: sum(f["severity"] == severity for f in open_) for severity in SEVERITIES
-    }
     # What a person accepted is counted and said, and does not fail the check.
-    accepted = len(listed) - len(open_)
+    accepted = len(listed) - sum(counts.values())
     failed = bool(counts["error"] or (args.strict and counts["warning"]))
     if args.form == "json":
         context.json(
             {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed}
         )
-    elif args.form == "sarif":
-        from olive_compass.cli.terminal.action_lines import general_advice
-        from olive_compass.core.findings import kinds
-        from olive_compass.drawing.reports import as_sarif
-
-        helps = {id_: general_advice(kind) for id_, kind in kinds().items()}
-        context.write(as_sarif(listed, helps))
-    elif args.form == "junit":
-        from olive_compass.drawing.reports import as_junit
-
-        context.write(as_junit(listed))
-    elif not context.quiet:
-        notes = args.notes or context.verbose
-        for each in found:
-            _print_app(each, notes, context)
-        if not notes and (text := _notes(found)):
-            context.say("\n".join(wrapped(text, context.width or 10**9)))
-        context.say(_verdict(counts, failed, len(found), accepted))
+    elif args.form == "text":
+        if not context.quiet:
+            _print_all(found, args.notes or context.verbose, context)
+            context.say(_verdict(counts, failed, len(found), accepted))
+    else:
+        context.write(_report(args.form, listed))
     return 1 if failed else 0
+
+
+def _counts(found: list[Checked]) -> dict[str, int]:
+    """How many findings there are of each severity, those that a person accepted left out."""
+    counts = dict.fromkeys(map(str, SEVERITIES), 0)
+    for each in found:
+        for finding in each.findings:
+            if finding["accepted"] is None:
+                counts[finding["severity"]] += 1
+    return counts
+
+
+def _report(form: str, listed: list[dict[str, Any]]) -> str:
+    """The findings as other programs read them."""
+    from olive_compass.drawing.reports import as_junit, as_sarif
+
+    if form == "junit":
+        return as_junit(listed)
+    from olive_compass.cli.terminal.action_lines import general_advice
+    from olive_compass.core.findings import kinds
+
+    return as_sarif(listed, {id_: general_advice(kind) for id_, kind in kinds().items()})
+
+
+def _print_all(found: list[Checked], notes: bool, context: Surroundings) -> None:
+    for each in found:
+        _print_app(each, notes, context)
+    if not notes and (text := _notes(found)):
+        context.say("\n".join(wrapped(text, context.width or 10**9)))
 
 
 def _print_app(each: Checked, notes: bool, context: Surroundings) -> None:

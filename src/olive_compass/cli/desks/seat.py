@@ -37,31 +37,42 @@ def keyboard(args: Any, context: Surroundings) -> int:
     already = asked and after == before and others == list(at.seat.keyboards[1:])
     if asked and not args.dry_run and not already:
         said = [f"{name} {value}" for name, value in given.items() if value]
-        said += [f"also {each}" for each in args.add] + [f"without {e}" for e in args.remove]
-        values = {
-            "platform": after.platform,
-            "keyboards": [f"{after.form}/{after.layout}", *others],
-            "hand": after.hand,
-        }
-        data = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
-        changes = [FileChange(SEAT_FILE, data, with_values(data, values))]
-        if after.platform != before.platform:
-            changes += keys_of_platform(at, after.platform)
-        save(at, context, changes, f"Set this computer's keyboard: {', '.join(said)}")
+        said += [f"also {each}" for each in args.add]
+        said += [f"without {each}" for each in args.remove]
+        _save(at, context, after, others, said)
     if args.json:
-        context.json(
-            {
-                "form": after.form,
-                "layout": after.layout,
-                "platform": after.platform,
-                "hand": after.hand,
-                "keys": len(board.form.seats) if board.form else 0,
-                "others": others,
-            }
-        )
-        return 0
-    _say_keyboard(args.dry_run, context, board, after, others, asked, already)
+        context.json(_as_json(after, board, others))
+    else:
+        _say_keyboard(args.dry_run, context, board, after, others, asked, already)
     return 0
+
+
+def _save(
+    at: Desk, context: Surroundings, after: DeskFile, others: list[str], said: list[str]
+) -> None:
+    """Writes what the seat has from now on."""
+    values = {
+        "platform": after.platform,
+        "keyboards": [f"{after.form}/{after.layout}", *others],
+        "hand": after.hand,
+    }
+    data = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
+    changes = [FileChange(SEAT_FILE, data, with_values(data, values))]
+    if after.platform != at.settings.platform:
+        changes += keys_of_platform(at, after.platform)
+    save(at, context, changes, f"Set this computer's keyboard: {', '.join(said)}")
+
+
+def _as_json(after: DeskFile, board: Keyboard, others: list[str]) -> dict[str, Any]:
+    """The seat's keyboard as JSON (docs/json.md)."""
+    return {
+        "form": after.form,
+        "layout": after.layout,
+        "platform": after.platform,
+        "hand": after.hand,
+        "keys": len(board.form.seats) if board.form else 0,
+        "others": others,
+    }
 
 
 def _others(add: list[str], drop: list[str], at: Desk) -> list[str]:

@@ -11,6 +11,7 @@ from olive_compass.cli.output.pictures import speller
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
+from olive_compass.core.keys.forms import Form
 from olive_compass.core.schemes.board import BoardKey, beside, typed_label
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
@@ -30,30 +31,10 @@ def picture(
     keymap = what.keymap
     form = keymap.keyboard.form
     assert form is not None
-    devices = [device_form(each) for each in beside(keymap)]
-    codes = [code for each in devices for code in each.seats]
     group = _by_purpose(at, keymap) if by_purpose else partial(menu_of, keymap)
     groups = at.purposes.groups if by_purpose else keymap.app.catalogue.top_menus
-    panels = []
-    for held in what.groups:
-        keys = keys_with(what, held, codes)
-        # Eight boards of which six are empty would hide the two that say something.
-        if only_used and not any(_is_seen(*each) for each in keys.values()):
-            continue
-        found = {code: _key(what, code, *each, group) for code, each in keys.items()}
-        title = f"with {'+'.join(held)}" if held else "without modifiers"
-        panels.append(Panel(title, form, {code: found[code] for code in form.seats}))
-        for device in devices:
-            own = {code: found[code] for code in device.seats}
-            # A device on which nothing lies takes no room in the picture.
-            if any(_is_seen(*keys[code]) for code in own):
-                panels.append(Panel(f"{device.title} {title}", device, own))
-    app = keymap.app
-    parts = [what.where, " over ".join(keymap.stack.names)]
-    if what.against:
-        parts.append(f"held against {what.knows}")
-    parts += [f"{form.title}, {at.settings.layout}", at.settings.name]
-    title, subtitle = app.heading, "; ".join(parts)
+    panels = _panels(what, form, group, only_used)
+    title, subtitle = keymap.app.heading, _subtitle(at, what, form)
     # What no font has is spelt out before widths are measured: it takes more room then.
     spell = speller(into.out, context, _texts(title, subtitle, panels))
     panels = [
@@ -67,6 +48,38 @@ def picture(
     page = laid_out(spell(title), spell(subtitle), panels, [spell(each) for each in groups])
     put_new(into, context, board_picture.drawn(page, into.form))
     return 0
+
+
+def _panels(
+    what: BoardQuery, form: Form, group: Callable[[str], str], only_used: bool
+) -> "list[Panel]":
+    """A keyboard for each group of modifiers, and the devices beside it on which something lies."""
+    from olive_compass.drawing.board_picture import Panel
+
+    devices = [device_form(each) for each in beside(what.keymap)]
+    codes = [code for each in devices for code in each.seats]
+    panels = []
+    for held in what.groups:
+        keys = keys_with(what, held, codes)
+        # Eight boards of which six are empty would hide the two that say something.
+        if only_used and not any(_is_seen(*each) for each in keys.values()):
+            continue
+        found = {code: _key(what, code, *each, group) for code, each in keys.items()}
+        title = f"with {'+'.join(held)}" if held else "without modifiers"
+        panels.append(Panel(title, form, {code: found[code] for code in form.seats}))
+        for device in devices:
+            # A device on which nothing lies takes no room in the picture.
+            if any(_is_seen(*keys[code]) for code in device.seats):
+                own = {code: found[code] for code in device.seats}
+                panels.append(Panel(f"{device.title} {title}", device, own))
+    return panels
+
+
+def _subtitle(at: Desk, what: BoardQuery, form: Form) -> str:
+    parts = [what.where, " over ".join(what.keymap.stack.names)]
+    if what.against:
+        parts.append(f"held against {what.knows}")
+    return "; ".join([*parts, f"{form.title}, {at.settings.layout}", at.settings.name])
 
 
 def _texts(title: str, subtitle: str, panels: "list[Panel]") -> list[str]:

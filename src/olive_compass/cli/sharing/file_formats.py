@@ -20,6 +20,7 @@ from olive_compass.desk.formats.file_format_file import (
     with_field,
 )
 from olive_compass.desk.shortcuts.delivery import opened
+from olive_compass.desk.shortcuts.file_format import FileFormat
 from olive_compass.desk.shortcuts.shortcut_cells import write_key
 from olive_compass.desk.shortcuts.shortcuts_file import Content, Entry
 from olive_compass.desk.shortcuts.shortcuts_file import read as read_entries
@@ -130,23 +131,32 @@ def try_format(args: Any, context: Surroundings) -> int:
     text = opened(read_file(context, args.file)).text
     content = read_entries(form, text)
     if args.json:
-        context.json(
+        context.json(_tried_json(form, content, text))
+    else:
+        _print_tried(context, content, text, args.verbose)
+    return 0 if content.entries else 1
+
+
+def _tried_json(form: FileFormat, content: Content, text: str) -> dict[str, Any]:
+    """What a format reads in a file, as JSON (docs/json.md)."""
+    return {
+        "file-format": form.name,
+        "records": [
             {
-                "file-format": form.name,
-                "records": [
-                    {
-                        **each.parts,
-                        "line": _line(text, each),
-                        "mode": each.mode or None,
-                        "keys": [str(run) for run in each.keys],
-                        "problem": each.problem or None,
-                    }
-                    for each in content.entries
-                ],
-                "lines-passed-over": content.passed_over,
+                **each.parts,
+                "line": _line(text, each),
+                "mode": each.mode or None,
+                "keys": [str(run) for run in each.keys],
+                "problem": each.problem or None,
             }
-        )
-        return 0 if content.entries else 1
+            for each in content.entries
+        ],
+        "lines-passed-over": content.passed_over,
+    }
+
+
+def _print_tried(context: Surroundings, content: Content, text: str, verbose: bool) -> None:
+    """What a format reads in a file; ``verbose``: all of it, in the order of the file."""
     wrong = [each for each in content.entries if each.problem]
     context.say(
         f"{counted(len(content.entries), 'record')}, {counted(len(wrong), 'record')} with keys that "
@@ -154,26 +164,27 @@ def try_format(args: Any, context: Surroundings) -> int:
     )
     if content.form.capitals:
         context.say("A capital letter is that letter with Shift.")
-    # What cannot be read comes first where not all is shown; else the order is that of the file.
-    shown = (
-        content.entries
-        if args.verbose
-        else [*wrong, *(e for e in content.entries if not e.problem)]
-    )
-    most = len(shown) if args.verbose else MOST_SHOWN
-    rows = [
-        (str(_line(text, e)), e.subject, e.mode or "-", e.problem or write_cell(e.keys) or "-")
-        for e in shown[:most]
-    ]
-    if rows:
+    shown = list(content.entries)
+    outside = list(content.outside)
+    if not verbose:
+        # What cannot be read comes first where not all is shown.
+        shown.sort(key=lambda each: not each.problem)
+        del shown[MOST_SHOWN:], outside[3:]
+    if shown:
+        rows = [_tried_row(text, each) for each in shown]
         print_table(context, ("line", "command", "mode", "keys"), rows)
-    if len(shown) > most:
-        context.say(f"and {len(shown) - most} more; --verbose shows all")
+    left = len(content.entries) - len(shown)
+    if left:
+        context.say(f"and {left} more; --verbose shows all")
     lines = text.split("\n")
-    for number in content.outside[: len(lines) if args.verbose else 3]:
+    for number in outside:
         context.say(f"Passed over: line {number}: {lines[number - 1].strip()}")
     _say_round_trip(context, content, text)
-    return 0 if content.entries else 1
+
+
+def _tried_row(text: str, entry: Entry) -> tuple[str, ...]:
+    keys = entry.problem or write_cell(entry.keys) or "-"
+    return str(_line(text, entry)), entry.subject, entry.mode or "-", keys
 
 
 def _line(text: str, entry: Entry) -> int:

@@ -282,49 +282,23 @@ class _Maker:
     def listing(self, cleaned: int) -> Listing:
         groups = group_rows(self.rows, self.fields, self.wishes.groups)
         group = ""
-        taken: dict[str, Command] = {}
-        by_look: dict[tuple[object, ...], str] = {}
-        repeated = heads = empty = 0
-
-        def heads_nothing(n: int) -> bool:
-            return self.wishes.groups == "yes" and (n + 1 in groups or n + 1 == len(self.rows))
-
+        taken = _Taken(ids="id" in self.fields)
+        heads = empty = 0
         for n, row in enumerate(self.rows):
             if n in groups:
-                if heads_nothing(n):
-                    self._set_aside(
-                        row, "row", "it was read as a heading, and no command follows it", groups[n]
-                    )
-                    empty += 1
                 group = groups[n]
-                continue
-            if row.heading:
+                if self._heads_nothing(n, groups):
+                    why = "it was read as a heading, and no command follows it"
+                    self._set_aside(row, "row", why, group)
+                    empty += 1
+            elif row.heading:
                 # Headings of columns once more, in other words than those above.
                 heads += 1
-                continue
-            command = self._command(row, group)
-            if command is None:
-                continue
-            look = (
-                command.title,
-                command.menu,
-                command.modes,
-                command.kind,
-                command.does,
-                command.id,
-            )
-            first = taken.get(by_look.get(look, "")) or self._same_id(command, taken)
-            if first is not None:
-                both = tuple(dict.fromkeys((*first.keys, *command.keys)))
-                taken[first.id] = replace(first, keys=both)
-                repeated += 1
-                continue
-            free = _free_id(command, taken)
-            if free != command.id:
-                command = replace(command, id=free)
-            by_look[look] = command.id
-            taken[command.id] = command
-        commands = tuple(taken.values())
+            else:
+                command = self._command(row, group)
+                if command is not None:
+                    taken.add(command)
+        commands = taken.all
         modes = tuple(dict.fromkeys(mode for command in commands for mode in command.modes))
         lengths = [len(run.strokes) for command in commands for run in command.keys]
         return Listing(
@@ -334,7 +308,7 @@ class _Maker:
             set_aside=tuple(self.aside),
             rows=len(self.rows),
             groups=len(groups) - empty,
-            repeated=repeated,
+            repeated=taken.repeated,
             typed=self.typed,
             longest_run=max(lengths, default=1),
             cleaned=cleaned,
@@ -345,17 +319,17 @@ class _Maker:
             filled=self.filled,
             unknown=unknown_words(self.unread, self.wishes.spelling),
             capitals=self.capitals,
-            sequences=tuple(
-                text
-                for text, runs in self.triggers.items()
-                if any(len(run.strokes) > 1 and run.strokes[0].modifiers for run in runs)
-            )[:3],
+            sequences=tuple(filter(self._has_sequence, self.triggers))[:3],
         )
 
-    def _same_id(self, command: Command, taken: dict[str, Command]) -> Command | None:
-        """A command before it with the same id and title: this row only has more keys."""
-        first = taken.get(command.id) if "id" in self.fields and command.id else None
-        return first if first is not None and first.title == command.title else None
+    def _heads_nothing(self, n: int, groups: Mapping[int, str]) -> bool:
+        """Whether a row that a person said is a heading has no command below it."""
+        return self.wishes.groups == "yes" and (n + 1 in groups or n + 1 == len(self.rows))
+
+    def _has_sequence(self, text: str) -> bool:
+        """Whether a cell has a sequence that begins with a modifier."""
+        runs = self.triggers[text]
+        return any(len(run.strokes) > 1 and run.strokes[0].modifiers for run in runs)
 
     def _command(self, row: Row, group: str) -> Command | None:
         title, keys, menu_text, modes, id_, kind_text, does, keys_elsewhere = self._cells(row)
@@ -504,6 +478,51 @@ def _without_stop(title: str) -> str:
     if title[-1:] != "." or " " not in title or title.endswith((" etc.", "..")):
         return title
     return title[:-1].rstrip()
+
+
+class _Taken:
+    """The commands of a listing, each once; ``ids`` says that the listing has some.
+
+    ``repeated`` counts the rows that only have more keys of a command above.
+    """
+
+    def __init__(self, ids: bool) -> None:
+        self.ids = ids
+        self.repeated = 0
+        self._commands: dict[str, Command] = {}
+        self._by_look: dict[tuple[object, ...], str] = {}
+
+    @property
+    def all(self) -> tuple[Command, ...]:
+        """All of them, in the order of the listing."""
+        return tuple(self._commands.values())
+
+    def add(self, command: Command) -> None:
+        """Takes a command in, or gives its keys to the one that it is."""
+        look = (
+            command.title,
+            command.menu,
+            command.modes,
+            command.kind,
+            command.does,
+            command.id,
+        )
+        first = self._commands.get(self._by_look.get(look, "")) or self._same_id(command)
+        if first is not None:
+            both = tuple(dict.fromkeys((*first.keys, *command.keys)))
+            self._commands[first.id] = replace(first, keys=both)
+            self.repeated += 1
+            return
+        free = _free_id(command, self._commands)
+        if free != command.id:
+            command = replace(command, id=free)
+        self._by_look[look] = command.id
+        self._commands[command.id] = command
+
+    def _same_id(self, command: Command) -> Command | None:
+        """A command above with the same id and title."""
+        first = self._commands.get(command.id) if self.ids and command.id else None
+        return first if first is not None and first.title == command.title else None
 
 
 def _free_id(command: Command, taken: dict[str, Command]) -> str:

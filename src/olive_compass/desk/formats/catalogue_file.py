@@ -2,6 +2,7 @@
 
 import csv
 import io
+from collections.abc import Sequence
 from operator import itemgetter
 from typing import Any
 
@@ -20,6 +21,9 @@ FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does", "marks", "inpu
 
 #: The column of a Mac's factory keys, in a catalogue that has those of both platforms: ``keys`` are the others'.
 MAC = "keys-mac"
+
+#: A menu path, and the access letter of each step.
+Menu = tuple[tuple[str, ...], tuple[str, ...]]
 
 #: How a cell begins that a spreadsheet may run, or that was shielded from that.
 _ODD = frozenset("=+-@\t\r'")
@@ -86,89 +90,96 @@ def read(data: bytes, file: str, typed: int, platform: str) -> Catalogue:
         at = [*at, at[keys] if platform == "mac" else mac]
         at[keys] = mac if platform == "mac" else at[keys]
     try:
-        return _commands(reader, at, file, typed)
+        return _Reader(file, typed, by_platform=MAC in head).catalogue(reader, at)
     except csv.Error as error:
         raise too_long(file, reader) from error
 
 
-def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:  # noqa: C901
-    # One loop with nothing called that need not be: it runs once for each of 100,000 commands.
-    commands: dict[str, Command] = {}
-    unreadable: list[UnreadableKey] = []
-    known_keys: dict[str, tuple[Run, ...]] = {"": ()}
-    known_marks: dict[str, tuple[Marks, str]] = {"": (UNMARKED, "")}
-    known_menus: dict[str, tuple[tuple[str, ...], tuple[str, ...]]] = {"": ((), ())}
-    line = reader.line_num
-    other: tuple[Run, ...] | None = None
-    # A column that is missing is the empty cell that is put at the end of each row.
-    pick, widest = itemgetter(*at), max(at)
-    by_platform = len(at) > len(FIELDS)
-    for row in reader:
-        first, line = line + 1, reader.line_num
-        row.append("")
-        if len(row) <= widest:
-            row += [""] * (widest + 1 - len(row))
-        cells = pick(row)
-        if by_platform:
+class _Reader:
+    """Reads rows as commands. Most menus, keys and marks stand many times: each is read once."""
+
+    def __init__(self, file: str, typed: int, by_platform: bool) -> None:
+        self.file = file
+        self.typed = typed
+        self.by_platform = by_platform
+        self.commands: dict[str, Command] = {}
+        self.unreadable: list[UnreadableKey] = []
+        self.known_keys: dict[str, tuple[Run, ...]] = {"": ()}
+        self.known_marks: dict[str, tuple[Marks, str]] = {"": (UNMARKED, "")}
+        self.known_menus: dict[str, Menu] = {"": ((), ())}
+
+    def catalogue(self, reader: Any, at: list[int]) -> Catalogue:
+        """The commands in the rows; ``at`` are the columns of the fields, -1 where one is missing."""
+        # A column that is missing is the empty cell that is put at the end of each row.
+        pick, widest = itemgetter(*at), max(at)
+        line = reader.line_num
+        for row in reader:
+            first, line = line + 1, reader.line_num
+            row.append("")
+            if len(row) <= widest:
+                row += [""] * (widest + 1 - len(row))
+            cells = pick(row)
+            if "'" in "".join(cells):
+                cells = tuple(map(restored, cells))
+            self._take(cells, first)
+        return Catalogue(tuple(self.commands.values()), tuple(self.unreadable))
+
+    def _take(self, cells: Sequence[str], line: int) -> None:
+        """Takes the command of a row."""
+        if self.by_platform:
             *cells, others = cells
-        if "'" in "".join(cells):
-            cells = tuple(map(restored, cells))
         id_, title, menu, keys, modes, kind, does, marks, inputs = cells
         if not (id_ + title + menu + does).isprintable():
             id_, title, menu, does = map(one_line, (id_, title, menu, does))
         if not id_ and not title:
-            continue
-        if not id_ or id_ in commands:
+            return
+        if not id_ or id_ in self.commands:
             says = f"The id “{id_}” stands twice" if id_ else f"“{title}” has no id"
-            raise UserError(f"{says}; every command needs one of its own.", file=file, line=first)
-        runs = known_keys.get(keys)
-        if runs is None:
-            cell = read_written_cell(keys, typed)
-            if cell.problem:
-                unreadable.append(
-                    UnreadableKey(command=id_, text=keys, reason=cell.problem, line=first)
-                )
-            runs = known_keys[keys] = cell.triggers
-        if by_platform:
-            other = _other(restored(others), typed, id_, first, unreadable)
-        known = known_menus.get(menu)
-        if known is None:
-            steps = [unmarked(step.strip()) for step in menu.split(" > ") if step.strip()]
-            known = tuple(step for step, _ in steps), tuple(letter for _, letter in steps)
-            known_menus[menu] = known
-        path, letters = known
-        kind = kind if kind in KINDS else "command"
-        where = tuple(modes.split()) if modes else ()
-        noted = known_marks.get(marks)
-        if noted is None:
-            noted = known_marks[marks] = _marks(marks)
-        words, own = noted
-        access = (*letters, own) if own or any(letters) else ()
-        commands[id_] = Command(
+            raise UserError(
+                f"{says}; every command needs one of its own.", file=self.file, line=line
+            )
+        path, letters = self._menu(menu)
+        words, own = self._marks(marks)
+        self.commands[id_] = Command(
             id=id_,
             title=title or id_,
             menu=path,
-            keys=runs,
-            modes=where,
-            kind=kind,
+            keys=self._keys(keys, id_, line),
+            modes=tuple(modes.split()) if modes else (),
+            kind=kind if kind in KINDS else "command",
             does=does,
-            line=first,
+            line=line,
             marks=words,
-            access=access,
+            access=(*letters, own) if own or any(letters) else (),
             inputs=inputs,
-            keys_elsewhere=other,
+            keys_elsewhere=self._keys(others, id_, line) if self.by_platform else None,
         )
-    return Catalogue(tuple(commands.values()), tuple(unreadable))
 
+    def _keys(self, cell: str, command: str, line: int) -> tuple[Run, ...]:
+        known = self.known_keys.get(cell)
+        if known is None:
+            read = read_written_cell(cell, self.typed)
+            if read.problem:
+                unreadable = UnreadableKey(
+                    command=command, text=cell, reason=read.problem, line=line
+                )
+                self.unreadable.append(unreadable)
+            known = self.known_keys[cell] = read.triggers
+        return known
 
-def _other(
-    cell: str, typed: int, command: str, line: int, unreadable: list[UnreadableKey]
-) -> tuple[Run, ...]:
-    """The keys of the other platform."""
-    read = read_written_cell(cell, typed) if cell else None
-    if read and read.problem:
-        unreadable.append(UnreadableKey(command=command, text=cell, reason=read.problem, line=line))
-    return read.triggers if read else ()
+    def _menu(self, cell: str) -> "Menu":
+        known = self.known_menus.get(cell)
+        if known is None:
+            steps = [unmarked(step.strip()) for step in cell.split(" > ") if step.strip()]
+            known = tuple(step for step, _ in steps), tuple(letter for _, letter in steps)
+            self.known_menus[cell] = known
+        return known
+
+    def _marks(self, cell: str) -> tuple[Marks, str]:
+        known = self.known_marks.get(cell)
+        if known is None:
+            known = self.known_marks[cell] = _marks(cell)
+        return known
 
 
 def _marks(cell: str) -> tuple[Marks, str]:

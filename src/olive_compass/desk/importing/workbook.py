@@ -5,6 +5,8 @@ import zipfile
 from collections.abc import Sequence
 from typing import Any
 
+from msgspec import Struct
+
 from olive_compass.core.apps.listing import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.desk.importing.blocks import Block, Heading, has_keys, read_blocks
@@ -26,28 +28,8 @@ def suits(source: Source) -> bool:
 
 def read(source: Source) -> Read:
     """The rows of the sheets that have keys, their numbers those of the sheet."""
-    from openpyxl import load_workbook
-
     try:
-        with zipfile.ZipFile(io.BytesIO(source.data)) as packed:
-            if sum(info.file_size for info in packed.infolist()) > LARGEST_UNPACKED:
-                raise UserError("This workbook is too large when unpacked.", file=source.path)
-            whole = any(
-                sign in text
-                for name in packed.namelist()
-                if name.startswith("xl/worksheets/")
-                for text in [packed.read(name)]
-                for sign in (b"<mergeCell ", b'hidden="1"')
-            )
-        # Only a workbook that is read as a whole says which cells are one, and which rows are hidden.
-        book = load_workbook(io.BytesIO(source.data), read_only=not whole, data_only=True)
-        for sheet in book.worksheets if whole else ():
-            _fill_down(sheet)
-        sheets = [(sheet.title, _rows(sheet, source.path)) for sheet in book.worksheets]
-        hidden = {
-            sheet.title: {n for n, row in sheet.row_dimensions.items() if row.hidden}
-            for sheet in (book.worksheets if whole else ())
-        }
+        sheets = _sheets(source)
     except UserError:
         raise
     except Exception as error:
@@ -59,18 +41,56 @@ def read(source: Source) -> Read:
         ) from error
     if not sheets:
         raise UserError("This workbook has no sheet.", file=source.path)
-    seen = [
-        (name, [row for row in rows if row.line not in hidden.get(name, ())])
-        for name, rows in sheets
-    ]
-    found = of_sheets(seen)
+    found = of_sheets([(sheet.name, sheet.shown) for sheet in sheets])
     aside = [
         SetAside(line=row.line, what="row", why="it is hidden in the workbook", text=_joined(row))
-        for name, rows in sheets
-        for row in rows
-        if row.line in hidden.get(name, ())
+        for sheet in sheets
+        for row in sheet.rows
+        if row.line in sheet.hidden
     ]
     return replace(found, set_aside=(*found.set_aside, *aside))
+
+
+class _Sheet(Struct, frozen=True):
+    """A sheet: its name, its rows, and the numbers of those that are hidden."""
+
+    name: str
+    rows: list[Row]
+    hidden: set[int]
+
+    @property
+    def shown(self) -> list[Row]:
+        """The rows that are not hidden."""
+        return [row for row in self.rows if row.line not in self.hidden]
+
+
+def _sheets(source: Source) -> list[_Sheet]:
+    from openpyxl import load_workbook
+
+    # Only a workbook that is read as a whole says which cells are one, and which rows are hidden.
+    whole = _must_be_whole(source)
+    book = load_workbook(io.BytesIO(source.data), read_only=not whole, data_only=True)
+    sheets = []
+    for sheet in book.worksheets:
+        hidden = set()
+        if whole:
+            _fill_down(sheet)
+            hidden = {number for number, row in sheet.row_dimensions.items() if row.hidden}
+        sheets.append(_Sheet(sheet.title, _rows(sheet, source.path), hidden))
+    return sheets
+
+
+def _must_be_whole(source: Source) -> bool:
+    """Whether a workbook has merged cells or hidden rows. Raises ``UserError`` where it is too large."""
+    with zipfile.ZipFile(io.BytesIO(source.data)) as packed:
+        if sum(info.file_size for info in packed.infolist()) > LARGEST_UNPACKED:
+            raise UserError("This workbook is too large when unpacked.", file=source.path)
+        for name in packed.namelist():
+            if name.startswith("xl/worksheets/"):
+                text = packed.read(name)
+                if b"<mergeCell " in text or b'hidden="1"' in text:
+                    return True
+    return False
 
 
 def _joined(row: Row) -> str:

@@ -113,24 +113,34 @@ class _Plan:
         key takes the place of one that goes."""
         have = {run for entry in mine for run in entry.keys}
         new = [run for run in keys if run not in have]
-        planned: list[tuple[Entry, list[str | None]]] = []
-        for entry in mine:
-            texts: list[str | None] = []
-            for piece in entry.pieces:
-                if piece.run is None or piece.run in keys:
-                    texts.append(self.source[slice(*piece.span)])
-                else:
-                    texts.append(write_key(self.form, new.pop(0)) if new else None)
-            planned.append((entry, texts))
+        planned = [(entry, self._pieces_after(entry, keys, new)) for entry in mine]
         # The key of the nearest layer is the one that menus show: it comes first.
-        stays = [n for n, run in enumerate(keys) if run in have]
-        first = [run for run in new if stays and keys.index(run) < stays[0]]
-        for n, (entry, after) in enumerate(planned):
-            front = first if n == 0 and entry.pieces else []
-            back = [run for run in new if run not in front] if n == 0 else []
-            self._rewrite(
-                entry, after, *([write_key(self.form, r) for r in x] for x in (front, back))
-            )
+        first_kept = next((n for n, run in enumerate(keys) if run in have), 0)
+        front = [run for run in new if keys.index(run) < first_kept]
+        if not mine[0].pieces:
+            front = []
+        back = [run for run in new if run not in front]
+        # What found no place of one that goes is put into the first cell.
+        for entry, after in planned:
+            self._rewrite(entry, after, self._written(front), self._written(back))
+            front = back = []
+
+    def _pieces_after(
+        self, entry: Entry, keys: tuple[Run, ...], new: list[Run]
+    ) -> list[str | None]:
+        """What becomes of each piece of a cell: it stays, gives way to the next of ``new``, or goes (None)."""
+        after: list[str | None] = []
+        for piece in entry.pieces:
+            if piece.run is None or piece.run in keys:
+                after.append(self.source[slice(*piece.span)])
+            elif new:
+                after.append(write_key(self.form, new.pop(0)))
+            else:
+                after.append(None)
+        return after
+
+    def _written(self, keys: list[Run]) -> list[str]:
+        return [write_key(self.form, key) for key in keys]
 
     def _rewrite(
         self, entry: Entry, own: list[str | None], front: list[str], back: list[str]
