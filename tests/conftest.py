@@ -31,7 +31,7 @@ def pytest_configure(config: pytest.Config) -> None:
 
 
 def asks_for_long(config: pytest.Config) -> bool:
-    return str(config.option.markexpr) == "long"
+    return str(config.option.markexpr) in ("long", "long or not long")
 
 
 @pytest.hookimpl(tryfirst=True)
