@@ -14,6 +14,8 @@ from olive_compass.drawing.documents import (
     About,
     Cell,
     Checklist,
+    Comparison,
+    Contrast,
     Sheet,
     SheetDocument,
     Table,
@@ -69,6 +71,22 @@ CHECKLIST = Checklist(
     tasks=(Task(text="Give Home to Whole sheet.", menu="View > Whole sheet"),),
     left=("F9: reserved",),
 )
+COMPARISON = Comparison(
+    before="factory",
+    after="house",
+    contrasts=(
+        Contrast(
+            part="",
+            what="moved",
+            table="key",
+            subject="Check closure",
+            before="F8 in draw",
+            after="Ctrl+Shift+K",
+            why="asked for before every proof",
+        ),
+    ),
+    summary="1 moved.",
+)
 
 
 def said(name: str, written: Written) -> str:
@@ -92,6 +110,7 @@ def test_every_form_writes_every_kind_of_document(name: str) -> None:
     assert "in draw" in said(name, form.table(TABLE))
     assert "Bake tints" in said(name, form.sheets(SHEET))
     assert "Whole sheet" in said(name, form.checklist(CHECKLIST))
+    assert "F8 in draw" in said(name, form.comparison(COMPARISON))
 
 
 def test_a_form_without_a_way_of_its_own_writes_sheets_and_checklists_as_tables() -> None:
@@ -101,4 +120,6 @@ def test_a_form_without_a_way_of_its_own_writes_sheets_and_checklists_as_tables(
     assert rows[1] == ["Shade", "Bake tints", "Ctrl+Shift+B", "", "tints.bake"]
     tasks = list(csv.reader(io.StringIO(form.checklist(CHECKLIST).data.decode())))
     assert tasks[1] == ["", "1", "Give Home to Whole sheet.", "View > Whole sheet"]
+    compared = list(csv.reader(io.StringIO(form.comparison(COMPARISON).data.decode())))
+    assert compared[0] == ["what", "of", "subject", "before", "after", "why"]
     assert "'=bake" in form.table(TABLE).data.decode()

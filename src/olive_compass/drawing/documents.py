@@ -116,6 +116,39 @@ class Checklist(Struct, frozen=True, kw_only=True):
     printing: Printing = Printing()
 
 
+class Contrast(Struct, frozen=True, kw_only=True):
+    """Something that two sides have otherwise: in which ``part``, of what kind, where it counts, what it is about, what
+    each side has, and why."""
+
+    part: str
+    what: str
+    table: str
+    subject: str
+    before: str
+    after: str
+    why: str
+
+
+class Comparison(Struct, frozen=True, kw_only=True):
+    """Two sides by their names, what they have otherwise, and how much that is."""
+
+    before: str
+    after: str
+    contrasts: tuple[Contrast, ...]
+    summary: str
+    printing: Printing = Printing()
+
+    @property
+    def title(self) -> str:
+        """What is compared."""
+        return f"{self.before} and {self.after}"
+
+    @property
+    def has_parts(self) -> bool:
+        """Whether the sides have parts, as desks have files."""
+        return any(each.part for each in self.contrasts)
+
+
 class Written(Struct, frozen=True, kw_only=True):
     """A document in a form: its bytes, what it holds in words, and the fonts of a printed one."""
 
@@ -169,4 +202,28 @@ def checklist_as_table(checklist: Checklist) -> TableDocument:
         table=Table(("done", "step", "change", "menu"), tuple(rows)),
         notes=checklist.left,
         printing=checklist.printing,
+    )
+
+
+#: The columns of a comparison as one table, by the fields of what is in them.
+CONTRASTS = {
+    "part": "part",
+    "what": "what",
+    "table": "of",
+    "subject": "subject",
+    "before": "before",
+    "after": "after",
+    "why": "why",
+}
+
+
+def comparison_as_table(comparison: Comparison) -> TableDocument:
+    """The comparison as one table; two schemes have no parts, and no column for them."""
+    fields = [field for field in CONTRASTS if field != "part" or comparison.has_parts]
+    rows = [tuple(Cell(getattr(each, field)) for field in fields) for each in comparison.contrasts]
+    return TableDocument(
+        title=comparison.title,
+        subtitle=comparison.summary,
+        table=Table(tuple(CONTRASTS[field] for field in fields), tuple(rows)),
+        printing=comparison.printing,
     )

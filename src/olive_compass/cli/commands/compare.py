@@ -1,10 +1,13 @@
 """``compare``: what presses do in two stacks; or two key sets, versions, desks, decision by decision."""
 
 import argparse
-from typing import Any
+from collections.abc import Iterator
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.intake.reading import said_of
+from olive_compass.cli.output.forms import give
+from olive_compass.cli.output.papers import paper_options, printing_of, table_options, wanted
 from olive_compass.cli.parsing import json_option, reading_options
 from olive_compass.cli.sharing.differences import (
     counted_differences,
@@ -19,9 +22,12 @@ from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_changes
-from olive_compass.core.sharing.comparing import Difference
 from olive_compass.desk.desk import Desk
+from olive_compass.drawing.forms import form_called
 from olive_compass.errors import UserError
+
+if TYPE_CHECKING:
+    from olive_compass.drawing.documents import Contrast
 
 GROUP = "look, check"
 ORDER = 30
@@ -31,7 +37,8 @@ olive-compass compare quillmap/house quillmap
 olive-compass compare quillmap/factory quillmap/house --decisions
 olive-compass compare quillmap listings/quillmap-5.csv
 olive-compass compare . .
-olive-compass compare quillmap/factory quillmap/house --as html > changes.html"""
+olive-compass compare quillmap/factory quillmap/house --as html > changes.html
+olive-compass compare quillmap/factory quillmap/house --out changes.xlsx"""
 
 #: How many presses of one application are shown.
 MOST_SHOWN = 40
@@ -53,18 +60,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="compare decisions with their reasons, not presses",
     )
-    parser.add_argument(
-        "--as",
-        dest="form",
-        choices=("text", "html"),
-        default="text",
-        help="the output form (default: text)",
-    )
+    table_options(parser)
     reading_options(parser, keeps=False)
     json_option(parser)
+    paper_options(parser, "a4, landscape")
 
 
 def run(args: Any, context: Surroundings) -> int:
+    asked = wanted(args, context)
     at = pick.desk(args, context)
     if args.after is None:
         raise UserError(
@@ -87,9 +90,18 @@ def run(args: Any, context: Surroundings) -> int:
         presses = [_as_json(new, each) for old, new, found in pairs for each in found]
         told = {"presses": presses, "differences": sections_json(sections)}
         context.json({"before": before.label, "after": after.label, **told})
-    elif args.form == "html":
-        summary = counted_differences(sections) if by_decision else _counted(pairs)
-        context.write(_html(before, after, whose, sections, pairs, summary))
+    elif asked.form != "text":
+        # Loaded here: most comparisons are for the terminal.
+        from olive_compass.drawing.documents import Comparison
+
+        comparison = Comparison(
+            before=before.label,
+            after=after.label,
+            contrasts=tuple(_contrasts(whose, sections, pairs)),
+            summary=counted_differences(sections) if by_decision else _counted(pairs),
+            printing=printing_of(asked, "a4", lying=True),
+        )
+        give(asked.into, context, form_called(asked.form).comparison(comparison))
     else:
         if by_decision or sections:
             print_sections(context, whose, sections)
@@ -102,19 +114,32 @@ def run(args: Any, context: Surroundings) -> int:
 Pair = tuple[Keymap, Keymap, list[PressChange]]
 
 
-def _html(
-    before: Side, after: Side, whose: Desk, sections: list[Section], pairs: list[Pair], summary: str
-) -> str:
-    # Loaded here: drawing a page loads more than the comparison does.
-    from olive_compass.drawing.comparison import as_html
+def _contrasts(whose: Desk, sections: list[Section], pairs: list[Pair]) -> "Iterator[Contrast]":
+    """All that the two sides have otherwise."""
+    from olive_compass.drawing.documents import Contrast
 
-    rows = [
-        (section.name, subject_title(whose, section, each), plain(each))
-        for section in sections
-        for each in section.differences
-    ]
-    rows += [_html_row(old, new, each) for old, new, found in pairs for each in found]
-    return as_html(before.label, after.label, rows, summary)
+    for section in sections:
+        for each in map(plain, section.differences):
+            yield Contrast(
+                part=section.name,
+                what=each.what,
+                table=each.table,
+                subject=subject_title(whose, section, each),
+                before=each.before,
+                after=each.after,
+                why=each.why,
+            )
+    for old, new, found in pairs:
+        for change in found:
+            yield Contrast(
+                part=new.app.title,
+                what=change.what,
+                table=phrase_of(new.app.modes, old.app.modes, change.modes),
+                subject=str(change.trigger),
+                before=_outcome(old, change.before),
+                after=_outcome(new, change.after),
+                why="",
+            )
 
 
 def _sections(before: Side, after: Side, by_decision: bool) -> list[Section]:
@@ -191,15 +216,3 @@ def _as_json(after: Keymap, each: PressChange) -> dict[str, Any]:
         "before": [c.command or c.wired or None for c in each.before.winners],
         "after": [c.command or c.wired or None for c in each.after.winners],
     }
-
-
-def _html_row(before: Keymap, after: Keymap, each: PressChange) -> tuple[str, str, Difference]:
-    where = phrase_of(after.app.modes, before.app.modes, each.modes)
-    difference = Difference(
-        what=each.what,
-        table=where,
-        subject="",
-        before=_outcome(before, each.before),
-        after=_outcome(after, each.after),
-    )
-    return after.app.title, str(each.trigger), difference

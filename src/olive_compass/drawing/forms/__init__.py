@@ -1,4 +1,4 @@
-"""The forms in which tables, sheets and checklists are given out: one module each in this folder, found by its being here.
+"""The forms in which tables, sheets, checklists and comparisons are given out: one module each in this folder, found by its being here.
 
 A module has the name of the form, as ``--as`` takes it, and holds ``FORM``: how it writes a table. What a form does
 not write in a way of its own, it writes as a table.
@@ -13,7 +13,13 @@ from msgspec import Struct
 from olive_compass.modules import module_names
 
 if TYPE_CHECKING:
-    from olive_compass.drawing.documents import Checklist, SheetDocument, TableDocument, Written
+    from olive_compass.drawing.documents import (
+        Checklist,
+        Comparison,
+        SheetDocument,
+        TableDocument,
+        Written,
+    )
 
 
 class Form(Struct, frozen=True, kw_only=True):
@@ -23,6 +29,7 @@ class Form(Struct, frozen=True, kw_only=True):
     write_table: "Callable[[TableDocument], Written]"
     write_sheets: "Callable[[SheetDocument], Written] | None" = None
     write_checklist: "Callable[[Checklist], Written] | None" = None
+    write_comparison: "Callable[[Comparison], Written] | None" = None
     only_file: bool = False
 
     def table(self, document: "TableDocument") -> "Written":
@@ -45,6 +52,14 @@ class Form(Struct, frozen=True, kw_only=True):
         from olive_compass.drawing.documents import checklist_as_table
 
         return self.write_table(checklist_as_table(checklist))
+
+    def comparison(self, comparison: "Comparison") -> "Written":
+        """A comparison in this form."""
+        if self.write_comparison is not None:
+            return self.write_comparison(comparison)
+        from olive_compass.drawing.documents import comparison_as_table
+
+        return self.write_table(comparison_as_table(comparison))
 
 
 def form_names() -> list[str]:

@@ -2,10 +2,12 @@
 
 from markupsafe import Markup
 
+from olive_compass.drawing.comparison_markup import parts
 from olive_compass.drawing.documents import (
     About,
     Cell,
     Checklist,
+    Comparison,
     SheetDocument,
     TableDocument,
     Written,
@@ -113,6 +115,12 @@ _LEFT = """\
 _ITEM = "  <li>{}</li>\n"
 
 
+def _comparison(comparison: Comparison) -> Written:
+    """A table for each part."""
+    head = heading(comparison.title, comparison.summary)
+    return _written(page(comparison.title, head + parts(comparison.contrasts)))
+
+
 def _written(text: str) -> Written:
     return Written(data=text.encode())
 
@@ -122,4 +130,5 @@ FORM = Form(
     write_table=_table,
     write_sheets=_sheets,
     write_checklist=_checklist,
+    write_comparison=_comparison,
 )
