@@ -20,7 +20,15 @@ from olive_compass.core.macros.playing import Done, Played, Playing, Question, p
 from olive_compass.core.macros.recording import Event, recorded
 from olive_compass.core.macros.simulator import CANCELLED, DONE, FAILED, STARTED, unavailable
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
+from olive_compass.core.schemes.deciding import (
+    CHOICE,
+    MUTED,
+    NOTHING,
+    STARTS,
+    Happens,
+    Keymap,
+    Outcome,
+)
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.tally import Tally, join
 from olive_compass.core.wording import capital, counted
@@ -132,8 +140,9 @@ class Session:
         outcome = self.keymap.decide(run, self.document.mode)
         if not outcome.winners:
             return [Line(TROUBLE, f"{run} alone does nothing in {self.document.mode}.")]
-        several = CHOICE if len(outcome.winners) > 1 else STARTS
-        what = MUTED if outcome.winners[0].mutes else several
+        what: Happens = CHOICE if len(outcome.winners) > 1 else STARTS
+        if outcome.winners[0].mutes:
+            what = MUTED
         return self._come(run, replace(outcome, what=what, longer=()))
 
     def choose(self, number: int) -> list[Line]:

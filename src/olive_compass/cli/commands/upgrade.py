@@ -31,6 +31,7 @@ from olive_compass.core.sharing.upgrading import (
     HIDES,
     HOLDS,
     REDUNDANT,
+    Fate,
     Match,
     Upgrade,
     Verdict,
@@ -247,7 +248,7 @@ def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: boo
         context.say(f"  {line('clear', old.name, subject, '--scheme', each.scheme)}")
 
 
-def _summary(counts: Counter[str]) -> str:
+def _summary(counts: Counter[Fate] | Counter[str]) -> str:
     return ", ".join(
         f"{count} {(_SINGULAR if count == 1 else _PLURAL).get(what, what)}"
         for what, count in counts.items()

@@ -1,12 +1,12 @@
 """The map of free keys by the modifiers held, as wide as the terminal allows."""
 
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.schemes import traits
-from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot
+from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot, StrokeState
 from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
 from olive_compass.core.schemes.view import View
 
@@ -83,7 +83,7 @@ def _print_map_narrow(
     context.say(f"{DIM}{TAKEN} taken; a small letter: typed sequences begin with it{OFF}")
 
 
-def _legend(view: View, modes: tuple[str, ...], states: set[str]) -> list[str]:
+def _legend(view: View, modes: tuple[str, ...], states: Set[StrokeState]) -> list[str]:
     """What the other signs of the map mean, those that occur."""
     texts = [mode for mode in view.app.modes.outermost(traits.typing_modes(view.app, modes))]
     meant = {

@@ -15,7 +15,10 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY, PLACE
 from olive_compass.core.sharing.comparing import (
+    GONE,
+    NEW,
     Difference,
+    HowChanged,
     compare_catalogues,
     compare_keysets,
     compare_macros,
@@ -146,7 +149,7 @@ def compare_desks(a: Desk, b: Desk) -> list[Section]:
     sections = []
     for app in sorted({*a.app_names(), *b.app_names()}):
         if app not in b.app_names() or app not in a.app_names():
-            what = "new" if app in b.app_names() else "gone"
+            what: HowChanged = NEW if app in b.app_names() else GONE
             sections.append(
                 Section(f"apps/{app}", app, [Difference(what=what, table="apps", subject=app)])
             )

@@ -1,6 +1,7 @@
 """Does a command on a document: value to value, simple and visible."""
 
 from collections.abc import Callable, Mapping
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -12,14 +13,18 @@ from olive_compass.core.macros.inputs import declared, plain_number, point_of
 from olive_compass.structs import replace
 
 #: How a command can end.
-DONE, FAILED, CANCELLED, STARTED = "done", "failed", "cancelled", "started"
+Ending = Literal["done", "failed", "cancelled", "started"]
+DONE: Final = "done"
+FAILED: Final = "failed"
+CANCELLED: Final = "cancelled"
+STARTED: Final = "started"
 
 
 class Effect(Struct, frozen=True, kw_only=True):
     """What came of a command: the document after it, how it ended, a sentence, what it made."""
 
     document: Document
-    outcome: str
+    outcome: Ending
     says: str
     made: tuple[str, ...] = ()
 

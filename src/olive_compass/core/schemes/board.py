@@ -1,6 +1,7 @@
 """What each key of a keyboard does under the same modifiers: the matter of a board."""
 
 from collections.abc import Iterable
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -10,10 +11,15 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 
-FREE, USED, BEGINS, SILENT, GUARDED = "free", "used", "begins", "muted", "guarded"
+KeyState = Literal["free", "used", "begins", "muted", "guarded", "reserved"]
+FREE: Final = "free"
+USED: Final = "used"
+BEGINS: Final = "begins"
+SILENT: Final = "muted"
+GUARDED: Final = "guarded"
 
 #: The operating system or the application keeps the key for itself.
-KEPT = "reserved"
+KEPT: Final = "reserved"
 
 
 #: Told apart where a key is drawn: one that several commands share in a mode, and one that is free
@@ -25,7 +31,7 @@ class BoardKey(Struct, frozen=True, kw_only=True):
     """What a key does: one of the words above, the claims that decide it, the commands that are keyless,
     and would have it otherwise, with the reasons; and whether several commands share it in a mode."""
 
-    state: str
+    state: KeyState
     claims: tuple[Claim, ...] = ()
     keyless: tuple[tuple[str, str], ...] = ()
     shared: bool = False
@@ -71,7 +77,7 @@ def board_keys(
         claims = tuple(dict.fromkeys(c for each in outcomes for c in each.winners))
         # From what nobody can change to what anybody may take: the first that is true is the one to know.
         if any(claim.layer.locked for claim in claims):
-            state = KEPT
+            state: KeyState = KEPT
         elif press in keymap.guarded:
             state = GUARDED
         elif claims and all(claim.mutes for claim in claims):

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from functools import cached_property
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -14,7 +15,12 @@ from olive_compass.core.schemes.claims import Claim, Stack, claims, silenced
 from olive_compass.core.schemes.layers import SYSTEM
 
 #: What can come of a press.
-STARTS, CHOICE, WAITS, MUTED, NOTHING = "starts", "choice", "waits", "muted", "nothing"
+Happens = Literal["starts", "choice", "waits", "muted", "nothing"]
+STARTS: Final = "starts"
+CHOICE: Final = "choice"
+WAITS: Final = "waits"
+MUTED: Final = "muted"
+NOTHING: Final = "nothing"
 
 
 def twins_of(press: Press) -> tuple[Press, ...]:
@@ -33,7 +39,7 @@ class Outcome(Struct, frozen=True, kw_only=True):
     with the press.
     """
 
-    what: str
+    what: Happens
     winners: tuple[Claim, ...] = ()
     overridden: tuple[Claim, ...] = ()
     longer: tuple[Claim, ...] = ()

@@ -1,5 +1,7 @@
 """Which strokes nobody has taken, by the modifiers held."""
 
+from typing import Final, Literal
+
 from msgspec import Struct
 
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
@@ -71,14 +73,19 @@ HELD = {
 
 #: What can be said of a stroke: it is free; something has it; longer runs begin with it; the
 #: rules or the keyboard do not allow it; typing writes text with it.
-FREE, TAKEN, BEGINS, BARRED, TYPED = "free", "taken", "begins", "barred", "typed"
+StrokeState = Literal["free", "taken", "begins", "barred", "typed"]
+FREE: Final = "free"
+TAKEN: Final = "taken"
+BEGINS: Final = "begins"
+BARRED: Final = "barred"
+TYPED: Final = "typed"
 
 
 class Slot(Struct, frozen=True):
     """A stroke, and what can be said of it: one of the words above."""
 
     stroke: Stroke
-    state: str
+    state: StrokeState
 
     @property
     def free(self) -> bool:
@@ -128,7 +135,7 @@ def slot(view: View, each: Stroke, modes: tuple[str, ...], texts: bool) -> Slot:
     return Slot(each, state(view.keymap, Run((each,)), modes, texts))
 
 
-def state(keymap: Keymap, run: Run, modes: tuple[str, ...], texts: bool) -> str:
+def state(keymap: Keymap, run: Run, modes: tuple[str, ...], texts: bool) -> StrokeState:
     """What can be said of a trigger in ``modes``, one of the words above."""
     begins = False
     for press in keymap.keyboard.presses_of(run):

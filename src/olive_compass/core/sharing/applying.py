@@ -1,6 +1,7 @@
 """Plans how an application takes a key set on, under that application's own rules."""
 
 from functools import cached_property
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -28,7 +29,11 @@ from olive_compass.structs import replace
 MOST_ROUNDS = 10
 
 #: What a plan does with a purpose.
-ADOPTED, ALREADY, BLOCKED, ABSENT = "adopted", "already so", "blocked", "absent"
+PlanState = Literal["adopted", "already so", "blocked", "absent"]
+ADOPTED: Final = "adopted"
+ALREADY: Final = "already so"
+BLOCKED: Final = "blocked"
+ABSENT: Final = "absent"
 
 
 #: What stands in the way of a trigger beyond the parts of a verdict: the set gives it to another
@@ -59,7 +64,7 @@ class Planned(Struct, frozen=True, kw_only=True):
 
     purpose: str
     command: str
-    what: str
+    what: PlanState
     trigger: Run | None = None
     why: tuple[Obstacle, ...] = ()
     lost: tuple[Loss, ...] = ()

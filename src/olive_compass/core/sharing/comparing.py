@@ -1,6 +1,7 @@
 """Compares decisions, not lines: what is new, gone, moved to another key, swapped, reworded."""
 
 from collections.abc import Iterable, Mapping
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -17,15 +18,14 @@ from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.structs import replace
 
 #: What a difference is.
-NEW, GONE, MOVED, SWAPPED, MODES, REASON, CHANGED = (
-    "new",
-    "gone",
-    "moved",
-    "swapped",
-    "mode changed",
-    "reason changed",
-    "changed",
-)
+HowChanged = Literal["new", "gone", "moved", "swapped", "mode changed", "reason changed", "changed"]
+NEW: Final = "new"
+GONE: Final = "gone"
+MOVED: Final = "moved"
+SWAPPED: Final = "swapped"
+MODES: Final = "mode changed"
+REASON: Final = "reason changed"
+CHANGED: Final = "changed"
 
 
 class Difference(Struct, frozen=True, kw_only=True):
@@ -35,7 +35,7 @@ class Difference(Struct, frozen=True, kw_only=True):
     trigger or a purpose as the file has it.
     """
 
-    what: str
+    what: HowChanged
     table: str
     subject: str
     before: str = ""
@@ -53,7 +53,7 @@ def compare_schemes(before: Scheme, after: Scheme) -> list[Difference]:
     for run in dict.fromkeys((*after.order, *before.order)):
         old_order, new_order = before.order.get(run, ()), after.order.get(run, ())
         if old_order != new_order:
-            what = NEW if not old_order else GONE if not new_order else CHANGED
+            what: HowChanged = NEW if not old_order else GONE if not new_order else CHANGED
             found.append(
                 Difference(
                     what=what,
@@ -85,7 +85,7 @@ def compare_keysets(before: KeySet, after: KeySet) -> list[Difference]:
         old, new = before.keys.get(id_), after.keys.get(id_)
         texts = tuple(", ".join(map(str, e.triggers)) if e else "" for e in (old, new))
         if old is None or new is None:
-            what = NEW if old is None else GONE
+            what: HowChanged = NEW if old is None else GONE
         elif old.triggers != new.triggers:
             what = MOVED
         elif old.why != new.why:
@@ -107,7 +107,7 @@ def compare_catalogues(before: Catalogue, after: Catalogue) -> list[Difference]:
     for id_ in dict.fromkeys((*after.by_id, *before.by_id)):
         old, new = before.by_id.get(id_), after.by_id.get(id_)
         if old is None or new is None:
-            what = NEW if old is None else GONE
+            what: HowChanged = NEW if old is None else GONE
             found.append(
                 Difference(
                     what=what,
@@ -143,7 +143,7 @@ def compare_macros(before: Mapping[str, Macro], after: Mapping[str, Macro]) -> l
     for name in dict.fromkeys((*after, *before)):
         old, new = before.get(name), after.get(name)
         if old is None or new is None:
-            what = NEW if old is None else GONE
+            what: HowChanged = NEW if old is None else GONE
             found.append(
                 Difference(
                     what=what, table="macros", subject=name, before=_steps(old), after=_steps(new)
@@ -171,7 +171,7 @@ def compare_trays(before: Iterable[Tray], after: Iterable[Tray]) -> list[Differe
     for key in dict.fromkeys((*news, *olds)):
         old, new = olds.get(key), news.get(key)
         if old != new:
-            what = NEW if old is None else GONE if new is None else CHANGED
+            what: HowChanged = NEW if old is None else GONE if new is None else CHANGED
             why = (new or old).why  # type: ignore[union-attr]
             found.append(
                 Difference(
@@ -204,7 +204,7 @@ def compare_purposes(before: Purposes, after: Purposes) -> list[Difference]:
     for id_ in dict.fromkeys((*after.by_id, *before.by_id)):
         old, new = before.by_id.get(id_), after.by_id.get(id_)
         if old is None or new is None:
-            what = NEW if old is None else GONE
+            what: HowChanged = NEW if old is None else GONE
             found.append(
                 Difference(
                     what=what,
@@ -247,7 +247,7 @@ def _assignments(before: Scheme, after: Scheme) -> list[Difference]:
         why = "; ".join(dict.fromkeys(each.why for each in new if each.why))
         was, is_now = _assigned(old), _assigned(new)
         if not old or not new:
-            what = NEW if not old else GONE
+            what: HowChanged = NEW if not old else GONE
         elif _runs(old) != _runs(new):
             what = MOVED
         elif [each.modes for each in old] != [each.modes for each in new]:
@@ -274,7 +274,7 @@ def _decisions(
         if a == b:
             continue
         if a is None or b is None:
-            what = NEW if a is None else GONE
+            what: HowChanged = NEW if a is None else GONE
             was, is_now = _decision(a), _decision(b)
         elif a.modes != b.modes:
             what, was, is_now = MODES, " ".join(a.modes), " ".join(b.modes)

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -13,14 +14,13 @@ from olive_compass.core.schemes.traits import firm_on
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 
 #: How an application stands to a purpose of a set.
-SAME, OTHER, TAKEN, RESERVED, NONE, ABSENT = (
-    "same",
-    "other",
-    "taken",
-    "reserved",
-    "no key",
-    "no such command",
-)
+CellState = Literal["same", "other", "taken", "reserved", "no key", "no such command"]
+SAME: Final = "same"
+OTHER: Final = "other"
+TAKEN: Final = "taken"
+RESERVED: Final = "reserved"
+NONE: Final = "no key"
+ABSENT: Final = "no such command"
 
 
 class Entry(Struct, frozen=True):
@@ -44,7 +44,7 @@ class Cell(Struct, frozen=True, kw_only=True):
 
     purpose: str
     app: str
-    state: str
+    state: CellState
     triggers: tuple[Run, ...] = ()
     command: str = ""
     holder: str = ""

@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Container, Iterable, Mapping
 from types import MappingProxyType
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -24,13 +25,12 @@ from olive_compass.structs import replace
 LEAST = 0.6
 
 #: What a decision is to the new version.
-HOLDS, REDUNDANT, HIDES, CONFLICTS, GONE = (
-    "holds",
-    "redundant",
-    "hides something new",
-    "conflicts",
-    "command gone",
-)
+Fate = Literal["holds", "redundant", "hides something new", "conflicts", "command gone"]
+HOLDS: Final = "holds"
+REDUNDANT: Final = "redundant"
+HIDES: Final = "hides something new"
+CONFLICTS: Final = "conflicts"
+GONE: Final = "command gone"
 
 
 class Match(Struct, frozen=True, kw_only=True):
@@ -64,7 +64,7 @@ class Verdict(Struct, frozen=True, kw_only=True):
     scheme: str
     table: str
     subject: str
-    what: str
+    what: Fate
     says: str = ""
     trigger: Run | None = None
     candidates: tuple[Command, ...] = ()
@@ -312,7 +312,7 @@ def _also_keeps(command: str, old: Catalogue, app: App) -> str:
     return f"it also keeps {new_keys[0]} from it now" if new_keys else ""
 
 
-def _of_mute(run: Run, mode: str, factory_old: Keymap, factory_new: Keymap) -> tuple[str, str]:
+def _of_mute(run: Run, mode: str, factory_old: Keymap, factory_new: Keymap) -> tuple[Fate, str]:
     was, now = (_who(keymap.decide(run, mode)) for keymap in (factory_old, factory_new))
     if not now and was:
         return REDUNDANT, "the new version does nothing with it"
@@ -321,7 +321,7 @@ def _of_mute(run: Run, mode: str, factory_old: Keymap, factory_new: Keymap) -> t
     return HOLDS, ""
 
 
-def _of_guard(run: Run, mode: str, before: Keymap, after: Keymap) -> tuple[str, str]:
+def _of_guard(run: Run, mode: str, before: Keymap, after: Keymap) -> tuple[Fate, str]:
     was, now = (_who(keymap.decide(run, mode)) for keymap in (before, after))
     if was == now:
         return HOLDS, ""
@@ -356,7 +356,7 @@ def _of_key(
     after: Keymap,
     factory_old: Keymap,
     factory_new: Keymap,
-) -> tuple[str, str]:
+) -> tuple[Fate, str]:
     """What a key of a scheme is to the new version, and why."""
     app = after.app
     for mode in modes:

@@ -1,6 +1,7 @@
 """The steps by which a person builds the trays in an application that takes none from outside."""
 
 from collections.abc import Iterator
+from typing import Final, Literal
 
 from msgspec import Struct
 
@@ -8,13 +9,17 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import Tray
 
 #: What a step does: makes the tray, has it fill itself, makes a group, or puts an item there.
-MAKE, FILL, GROUP, PUT = "make", "fill", "group", "put"
+TrayDeed = Literal["make", "fill", "group", "put"]
+MAKE: Final = "make"
+FILL: Final = "fill"
+GROUP: Final = "group"
+PUT: Final = "put"
 
 
 class TrayStep(Struct, frozen=True, kw_only=True):
     """One step: what is done, to which tray, in which group (``""``: none), with which item."""
 
-    what: str
+    what: TrayDeed
     tray: Tray
     group: str = ""
     item: str = ""

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterable
 from functools import cached_property
-from typing import TYPE_CHECKING, Any, Generic, TypeVar
+from typing import TYPE_CHECKING, Any, Final, Generic, Literal, TypeVar
 
 from msgspec import Struct
 
@@ -36,15 +36,26 @@ if TYPE_CHECKING:
 
 
 #: How much an objection weighs: it cannot be; a person must say yes; it is only said.
-REFUSED, ASKED, SAID = "refused", "asked", "said"
+Weight = Literal["refused", "asked", "said"]
+REFUSED: Final = "refused"
+ASKED: Final = "asked"
+SAID: Final = "said"
 
 #: What a person can say yes to: each is asked at a terminal, and named by ``--despite`` in a script; and, beside
 #: these, who gets a key that is taken.
-GUARD, KEYLESS, TYPING, KEYBOARD, TAKEN = "guard", "keyless", "typing", "keyboard", "taken"
+Asks = Literal["guard", "keyless", "typing", "keyboard", "taken"]
+GUARD: Final = "guard"
+KEYLESS: Final = "keyless"
+TYPING: Final = "typing"
+KEYBOARD: Final = "keyboard"
+TAKEN: Final = "taken"
 
 #: What stands in the way: the command, so that no other trigger is better; the trigger, whatever the command; or
 #: that just these two come together.
-OF_COMMAND, OF_TRIGGER, OF_BOTH = "command", "trigger", "both"
+Concerns = Literal["command", "trigger", "both"]
+OF_COMMAND: Final = "command"
+OF_TRIGGER: Final = "trigger"
+OF_BOTH: Final = "both"
 
 #: What an objection is based on: a claim, a mode, a stroke, a text.
 E = TypeVar("E")
@@ -96,14 +107,14 @@ class Kind(Struct, Generic[E], frozen=True, kw_only=True):
     """
 
     id: str
-    weight: str
+    weight: Weight
     order: int
     says: "Callable[[Telling, tuple[E, ...]], str]"
     find: Callable[[Request], tuple[E, ...]] = _nothing
     effects: "Callable[[Edited], tuple[E, ...]] | None" = None
     early: bool = False
-    of: str = OF_BOTH
-    asks: str = ""
+    of: Concerns = OF_BOTH
+    asks: Asks | Literal[""] = ""
     #: Whether the application itself does not let the command have the trigger, whatever anybody decides.
     rules_out: bool = False
 
