@@ -20,6 +20,9 @@ Kind = TypeVar("Kind")
 #: Where something is in a file: the names of the tables and of the key in them; a number counts the items of a list.
 Path = tuple[str | int, ...]
 
+#: How much of a value is shown, in characters.
+MOST_SHOWN = 80
+
 #: The key of a schema under which a type keeps its own sentence, and the one for a field that is missing.
 _SAYS, _LACKS = "x-says", "x-lacks"
 
@@ -146,7 +149,7 @@ def _sentence(error: "SchemaError", path: Path, schema: dict[str, Any], called: 
     lacks = error.validator == "required"
     own = _own_sentence(schema, list(error.absolute_schema_path), _LACKS if lacks else _SAYS)
     if own:
-        return own.format(key=key, value=error.instance)
+        return own.format(key=key, value=str(error.instance)[:MOST_SHOWN])
     if lacks:
         missing = [each for each in error.validator_value if each not in error.instance]
         return f"“{missing[0]}” is missing in {_table(path, called)}."
