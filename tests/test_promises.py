@@ -4,7 +4,9 @@ import argparse
 import ast
 import csv
 import graphlib
+import importlib
 import json
+import pkgutil
 import re
 import subprocess
 import sys
@@ -15,8 +17,10 @@ from pathlib import Path
 import grimp
 import jsonschema
 import pytest
+from msgspec import Struct
 
 import olive_compass
+from olive_compass import core
 from olive_compass.cli.parsing import command_parser, in_order, with_verb
 from olive_compass.cli.registry import GROUPS, command_module, command_names
 from olive_compass.cli.terminal.action_lines import general_advice
@@ -89,6 +93,16 @@ def test_every_argument_says_what_it_is_and_every_verb_has_an_example() -> None:
 
     for name in command_names():
         assert silent(command_parser(name, command_module(name))) == [], name
+
+
+def test_records_of_the_core_do_not_change() -> None:
+    """What goes from one module to another is frozen; what is counted up stays in its own."""
+    for info in pkgutil.walk_packages(core.__path__, "olive_compass.core."):
+        for name, each in vars(importlib.import_module(info.name)).items():
+            is_record = isinstance(each, type) and issubclass(each, Struct) and each is not Struct
+            # Candidates know each other, and so are completed once all are there.
+            if is_record and not name.startswith("_") and name != "Candidate":
+                assert each.__struct_config__.frozen, f"{info.name}.{name}"
 
 
 def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:

@@ -9,14 +9,15 @@ from olive_compass.core.apps.app import App, Catalogue, Command, Rules, Unreadab
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.findings import SEVERITIES, View, all_findings, kinds
+from olive_compass.core.findings.advice import modes_of
 from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.macros.macro import Macro, Step
-from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.claims import Claim, Does, Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
-from olive_compass.core.schemes.layers import HOUSE, PROJECT
+from olive_compass.core.schemes.layers import HOUSE, PERSONAL, PROJECT
 from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
@@ -387,3 +388,11 @@ def test_a_guarded_key_that_waits_for_its_own_command_is_mended_where_the_longer
     (finding,) = (each for each in all_findings(view) if each.id == "guarded-key")
     assert "waits, for S P Q begins with it" in finding.says
     assert finding.advice == ClearKeys(app="app", command="lines.split", key="S P Q", scheme="here")
+
+
+def test_the_modes_of_a_claim_are_those_of_every_line_that_gives_its_key() -> None:
+    scheme = mine(assign={"a": (*on("F9", modes=("draw", "label")), *on("F9", modes=("vertex",)))})
+    trigger = scheme.assign["a"][0].keys[0]
+    claim = Claim(trigger=trigger, does=Does("a"), mode="draw", layer=PERSONAL, rank=0)
+    assert modes_of(scheme, claim) == ("draw", "label", "vertex")
+    assert modes_of(mine(), claim) == ("draw",)
