@@ -70,18 +70,18 @@ def _is_plainly_app(word: str, named: str | None, context: Surroundings) -> bool
     return os.path.isfile(os.path.join(root, "apps", word, "app.toml"))
 
 
-def _names_app(at: Desk, word: str) -> bool:
+def _names_app(desk: Desk, word: str) -> bool:
     """Whether a word is the name or the title of an application, or the beginning of one only."""
     try:
-        at.app_name(word)
+        desk.app_name(word)
     except UserError:
         return False
     return True
 
 
-def _begins_app(at: Desk, word: str) -> bool:
+def _begins_app(desk: Desk, word: str) -> bool:
     """Whether several applications begin so: then that is what is to be said."""
-    return bool(word) and any(name.startswith(word.casefold()) for name in at.app_names())
+    return bool(word) and any(name.startswith(word.casefold()) for name in desk.app_names())
 
 
 def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:

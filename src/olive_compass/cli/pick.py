@@ -33,22 +33,22 @@ def open_desk(given: str | None, context: Surroundings) -> Desk:
     if named and not os.path.isdir(start):
         raise UserError(f"There is no folder “{named}”.")
     root = find_root(start)
-    at = context.desk = Desk(root)
-    at.cache = cache_file(root, context.environ, "kept")
+    desk = context.desk = Desk(root)
+    desk.cache = cache_file(root, context.environ, "kept")
     if context.turn is not None:
-        context.turn.enter_context(at.history.turn())
+        context.turn.enter_context(desk.history.turn())
         context.turn = None
-    _settle(at, context)
-    return at
+    _settle(desk, context)
+    return desk
 
 
-def _settle(at: Desk, context: Surroundings) -> None:
+def _settle(desk: Desk, context: Surroundings) -> None:
     """Settles what a killed process left behind, before anything is read, and says so."""
     # A look first: the history need not be loaded where there is nothing to settle.
-    if not os.path.exists(os.path.join(at.root, PENDING)):
+    if not os.path.exists(os.path.join(desk.root, PENDING)):
         return
     try:
-        settled = at.history.settle()
+        settled = desk.history.settle()
     except UserError as error:
         # What is only read can go on; a change is refused with the same words.
         context.warn(f"olive-compass: {error}")
@@ -61,21 +61,21 @@ def _settle(at: Desk, context: Surroundings) -> None:
         )
 
 
-def show_keys(args: Any, context: Surroundings, at: Desk, app: str | None = None) -> None:
+def show_keys(args: Any, context: Surroundings, desk: Desk, app: str | None = None) -> None:
     """Lets ``context`` show triggers in the notation that was asked for; ``app`` is the application that
     is meant, where that is not just what an option says."""
     if args.keys_as == "app":
         from olive_compass.core.keys.spelling import Spelling
 
-        meant = at.app_name(app) if app else _one_app(args, at)
-        context.key = Spelling(at.app(meant).spelling).write
+        meant = desk.app_name(app) if app else _one_app(args, desk)
+        context.key = Spelling(desk.app(meant).spelling).write
     elif args.keys_as:
         from olive_compass.core.keys.notations import show_or_plain
 
-        context.key = lambda run: show_or_plain(run, args.keys_as, at.keyboard)
+        context.key = lambda run: show_or_plain(run, args.keys_as, desk.keyboard)
 
 
-def _one_app(args: Any, at: Desk) -> str:
+def _one_app(args: Any, desk: Desk) -> str:
     """The application that a command is about, by whatever name its option has."""
     given = vars(args)
     words = given.get("words") or []
@@ -90,19 +90,19 @@ def _one_app(args: Any, at: Desk) -> str:
             "How an application writes keys can be shown for one application only.",
             hint="Name it: --app APP",
         )
-    return at.app_name(str(named).partition("/")[0])
+    return desk.app_name(str(named).partition("/")[0])
 
 
-def apps(at: Desk, app: str | None) -> list[str]:
+def apps(desk: Desk, app: str | None) -> list[str]:
     """The name of the application that is named, or of all of them. Raises ``UserError`` for none."""
     if app:
-        return [at.app_name(app)]
-    return at.app_names() or [at.app_name("")]
+        return [desk.app_name(app)]
+    return desk.app_names() or [desk.app_name("")]
 
 
-def stacks(at: Desk, app: str | None) -> list[Stack]:
+def stacks(desk: Desk, app: str | None) -> list[Stack]:
     """The named application with the schemes that count for it, or all of them."""
-    return [at.stack(name) for name in apps(at, app)]
+    return [desk.stack(name) for name in apps(desk, app)]
 
 
 def only(stack: Stack, layer: str | None) -> Stack:
@@ -207,18 +207,18 @@ def mode(app: App, given: str) -> str:
     raise UserError(f"{app.title} has no mode “{given}”.", hint=did_you_mean(name, names) or it_has)
 
 
-def app_and_scheme(at: Desk, which: str, context: Surroundings) -> tuple[App, str]:
+def app_and_scheme(desk: Desk, which: str, context: Surroundings) -> tuple[App, str]:
     """The application and the name of the scheme that ``APP/NAME`` means, or ``NAME`` alone where the
     desk has one of that name, or the application in use is meant."""
     app, slash, name = which.partition("/")
     if slash:
-        return at.app(at.app_name(app)), name.removesuffix(".toml")
+        return desk.app(desk.app_name(app)), name.removesuffix(".toml")
     name = which.removesuffix(".toml")
-    return at.app(app_having(at, context, name, "scheme", at.scheme_names)), name
+    return desk.app(app_having(desk, context, name, "scheme", desk.scheme_names)), name
 
 
 def app_having(
-    at: Desk, context: Surroundings, name: str, kind: str, names: "Callable[[str], Iterable[str]]"
+    desk: Desk, context: Surroundings, name: str, kind: str, names: "Callable[[str], Iterable[str]]"
 ) -> str:
     """The application that has a thing of that name: the one in use before the only one.
 
@@ -226,8 +226,8 @@ def app_having(
     """
     from olive_compass.cli.current_app import current
 
-    having = [app for app in at.app_names() if name in names(app)]
-    used = current(at, context)
+    having = [app for app in desk.app_names() if name in names(app)]
+    used = current(desk, context)
     if used and (used in having or not having):
         return used
     if len(having) == 1:
@@ -237,8 +237,8 @@ def app_having(
             f"{len(having)} applications have a {kind} “{name}”: {', '.join(having)}.",
             hint=f"Say which: {having[0]}/{name}",
         )
-    known = at.app_names()
-    if app := app_called(at, name):
+    known = desk.app_names()
+    if app := app_called(desk, name):
         # What was named is the application, and what is missing is the name.
         example = next(iter(names(app)), "mine")
         says = f"“{name}” is the application; name a {kind} of it."
@@ -249,44 +249,46 @@ def app_having(
     )
 
 
-def app_called(at: Desk, word: str) -> str:
+def app_called(desk: Desk, word: str) -> str:
     """The application whose very name or title a word is, ``""``: none."""
     wanted = word.casefold()
-    if wanted in at.app_names():
+    if wanted in desk.app_names():
         return wanted
-    return next((name for name in at.app_names() if at.app(name).title.casefold() == wanted), "")
+    return next(
+        (name for name in desk.app_names() if desk.app(name).title.casefold() == wanted), ""
+    )
 
 
-def view(at: Desk, name: str, layer: str | None = None) -> "AppView":
+def view(desk: Desk, name: str, layer: str | None = None) -> "AppView":
     """What actions look at: the application of that name with the schemes that count for it, or the
     factory keys alone (``layer``)."""
     from olive_compass.core.changes.view import AppView
 
-    settings = at.settings
-    macros = at.macros(name)
+    settings = desk.settings
+    macros = desk.macros(name)
     return AppView(
-        only(at.stack(name), layer), at.keyboard, settings.weights, macros, settings.hand
+        only(desk.stack(name), layer), desk.keyboard, settings.weights, macros, settings.hand
     )
 
 
-def judging_view(at: Desk, name: str, layer: str | None = None) -> "AppView":
+def judging_view(desk: Desk, name: str, layer: str | None = None) -> "AppView":
     """The same, with what presses mean in the other applications, where the desk has purposes."""
-    found = view(at, name, layer)
+    found = view(desk, name, layer)
     # Loaded here: most commands judge nothing.
     from olive_compass.cli.looking.neighbours import across
 
     here = {name: found.keymap}
-    found.across = across(at, here, at.keyboard, altered=(name,) if layer else ())
+    found.across = across(desk, here, desk.keyboard, altered=(name,) if layer else ())
     return found
 
 
-def scheme_to_write(at: Desk, stack: Stack, named: str | None) -> Scheme:
+def scheme_to_write(desk: Desk, stack: Stack, named: str | None) -> Scheme:
     """The scheme that a decision goes into: the named one, or the nearest personal one."""
     if named:
-        return at.scheme(stack.app, named)
+        return desk.scheme(stack.app, named)
     if scheme := to_write(stack.schemes):
         return scheme
-    there = at.scheme_names(stack.app.name)
+    there = desk.scheme_names(stack.app.name)
     if there:
         raise UserError(
             f"{stack.app.title} uses its factory keys, which are read-only; its schemes are "

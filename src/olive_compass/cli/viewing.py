@@ -7,20 +7,20 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.desk.desk import Desk
 
 
-def views_of(at: Desk, stacks: list[Stack], keyboard: Keyboard) -> list[View]:
+def views_of(desk: Desk, stacks: list[Stack], keyboard: Keyboard) -> list[View]:
     """What the findings look at, application by application."""
-    weights = at.settings.weights
-    hand = at.settings.hand
-    views = [View(stack, keyboard, weights, at.macros(stack.app.name), hand) for stack in stacks]
-    others = across(at, {view.app.name: view.keymap for view in views}, keyboard)
+    weights = desk.settings.weights
+    hand = desk.settings.hand
+    views = [View(stack, keyboard, weights, desk.macros(stack.app.name), hand) for stack in stacks]
+    others = across(desk, {view.app.name: view.keymap for view in views}, keyboard)
     for view in views:
         view.across = others
-    if at.tally_names():
+    if desk.tally_names():
         # Loaded here: most desks have counted nothing yet.
         from olive_compass.cli.looking.tallies import whole_tally
         from olive_compass.core.usage.looking import narrowed
 
-        tally = whole_tally(at)
+        tally = whole_tally(desk)
         for view in views:
             view.tally = narrowed(tally, view.app.name)
     return views

@@ -18,32 +18,32 @@ from olive_compass.desk.formats.scheme_file import FORMAT as SCHEME_FORMAT
 from olive_compass.desk.texts import toml_text
 
 
-def try_reading(at: Desk, paths: Iterable[str]) -> None:
+def try_reading(desk: Desk, paths: Iterable[str]) -> None:
     """Reads each of ``paths`` as what it is. Raises ``UserError`` for the first that cannot be read."""
     for path in paths:
         folder, *rest = path.split("/")
         name = os.path.splitext(rest[-1])[0] if rest else ""
         if path in _BY_PATH:
-            _BY_PATH[path](at, path)
+            _BY_PATH[path](desk, path)
         elif folder in _IN_FOLDERS and len(rest) == 1:
-            _IN_FOLDERS[folder](at.bytes(path), path, name)
+            _IN_FOLDERS[folder](desk.bytes(path), path, name)
         elif folder in _BY_PLACE and len(rest) == 2:
-            _BY_PLACE[folder](at, path, rest[0], name)
+            _BY_PLACE[folder](desk, path, rest[0], name)
 
 
-def _scheme(at: Desk, path: str, app: str, name: str) -> None:
-    if app in at.app_names():
-        at.scheme(at.app(app), name)
+def _scheme(desk: Desk, path: str, app: str, name: str) -> None:
+    if app in desk.app_names():
+        desk.scheme(desk.app(app), name)
         return
     # Of an application that is not here: what its commands are called cannot be known, its format can.
-    toml_text.load(at.bytes(path), path, SCHEME_FORMAT)
+    toml_text.load(desk.bytes(path), path, SCHEME_FORMAT)
 
 
 #: How a file is read: by its path, by its folder, or by its folder and the one below it.
 _BY_PATH: dict[str, Callable[[Desk, str], object]] = {
-    DESK_FILE: lambda at, _path: at.settings,
-    SYSTEM_FILE: lambda at, path: system_file.read_all(at.bytes(path), path),
-    PURPOSES_FILE: lambda at, _path: at.purposes,
+    DESK_FILE: lambda desk, _path: desk.settings,
+    SYSTEM_FILE: lambda desk, path: system_file.read_all(desk.bytes(path), path),
+    PURPOSES_FILE: lambda desk, _path: desk.purposes,
 }
 _IN_FOLDERS: dict[str, Callable[[bytes, str, str], object]] = {
     "devices": device_file.read,
@@ -52,8 +52,8 @@ _IN_FOLDERS: dict[str, Callable[[bytes, str, str], object]] = {
     "tallies": lambda data, path, _name: tally_file.read(data, path),
 }
 _BY_PLACE: dict[str, Callable[[Desk, str, str, str], object]] = {
-    "apps": lambda at, _path, app, _name: at.app(app),
+    "apps": lambda desk, _path, app, _name: desk.app(app),
     "schemes": _scheme,
-    "macros": lambda at, path, app, name: macro_file.read(at.bytes(path), path, app, name),
-    "keyboards": lambda at, path, kind, name: keyboards.read(kind, at.bytes(path), path, name),
+    "macros": lambda desk, path, app, name: macro_file.read(desk.bytes(path), path, app, name),
+    "keyboards": lambda desk, path, kind, name: keyboards.read(kind, desk.bytes(path), path, name),
 }

@@ -157,10 +157,10 @@ def _each(
     named: _Named, context: Surroundings, change: Callable[[Command], Command], said: str
 ) -> int:
     """Changes what is known of the commands that were named, in one go."""
-    at = pick.open_desk(named.desk, context)
-    app = at.app(at.app_name(named.app))
+    desk = pick.open_desk(named.desk, context)
+    app = desk.app(desk.app_name(named.app))
     chosen = {pick.command(app, each, context).id: None for each in named.commands}
-    own = {command.id for command in at.catalogue(app.name).commands}
+    own = {command.id for command in desk.catalogue(app.name).commands}
     if strange := [each for each in chosen if each not in own]:
         raise UserError(
             f"{strange[0]} is a macro: its own file says what it is.",
@@ -173,5 +173,5 @@ def _each(
     else:
         who = ", ".join(app.shown(each) for each in chosen)
     what = f"{app.title}: {who} {said}"
-    files = catalogue_change(at, after)
-    return keep(named.writing, context, at, files, what, app=app.name, commands=list(chosen))
+    files = catalogue_change(desk, after)
+    return keep(named.writing, context, desk, files, what, app=app.name, commands=list(chosen))

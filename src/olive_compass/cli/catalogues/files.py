@@ -6,18 +6,20 @@ from olive_compass.desk.formats import catalogue_file
 from olive_compass.desk.storage.records import FileChange
 
 
-def about_file(at: Desk, app: str) -> tuple[str, bytes]:
+def about_file(desk: Desk, app: str) -> tuple[str, bytes]:
     """The path and the content of ``app.toml``."""
     path = app_path(app)
-    return path, at.bytes(path)
+    return path, desk.bytes(path)
 
 
-def catalogue_change(at: Desk, after: App) -> list[FileChange]:
+def catalogue_change(desk: Desk, after: App) -> list[FileChange]:
     """The catalogue with the commands of ``after``; nothing where they are as they were."""
     path = catalogue_path(after.name)
     own = tuple(c for c in after.catalogue.commands if not c.is_own)
-    if own == at.catalogue(after.name).commands:
+    if own == desk.catalogue(after.name).commands:
         return []
     return [
-        FileChange(path, at.bytes(path), catalogue_file.write(Catalogue(own), at.settings.platform))
+        FileChange(
+            path, desk.bytes(path), catalogue_file.write(Catalogue(own), desk.settings.platform)
+        )
     ]

@@ -48,10 +48,10 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    name = at.app_name(args.app)
-    view = pick.view(at, name)
-    schemes = tuple(at.scheme(view.app, each) for each in at.scheme_names(name))
+    desk = pick.desk(args, context)
+    name = desk.app_name(args.app)
+    view = pick.view(desk, name)
+    schemes = tuple(desk.scheme(view.app, each) for each in desk.scheme_names(name))
     if args.action == "add":
         mode = slug(args.mode)
         if not mode:
@@ -74,12 +74,12 @@ def run(args: Any, context: Surroundings) -> int:
     for refusal in change.refusals:
         raise _refused(view.app, mode, refusal)
     for question in change.questions:
-        refuse_guard(at, name, question)
+        refuse_guard(desk, name, question)
     return keep(
         writing_of(args),
         context,
-        at,
-        _files(at, change, request),
+        desk,
+        _files(desk, change, request),
         _what(view.app, request),
         app=name,
     )
@@ -137,11 +137,11 @@ def _what(app: App, request: EditModes) -> str:
     return f"{app.title}: {texts[request.verb]}"
 
 
-def _files(at: Desk, change: Change, request: EditModes) -> list[FileChange]:
+def _files(desk: Desk, change: Change, request: EditModes) -> list[FileChange]:
     """The file of the application, its catalogue, and the schemes, with the mode changed."""
     (app,) = change.apps
     before, after = app.before, app.after
-    path, data = about_file(at, before.name)
+    path, data = about_file(desk, before.name)
     if request.verb == "rename":
         for table in ("modes", "swipes"):
             data = app_writing.renamed_key(data, table, request.mode, request.to)
@@ -153,10 +153,10 @@ def _files(at: Desk, change: Change, request: EditModes) -> list[FileChange]:
         )
     # Read back before it is written: what is wrong is refused with its line.
     app_file.read(data, path, before.name)
-    files = [FileChange(path, at.bytes(path), data), *catalogue_change(at, after)]
+    files = [FileChange(path, desk.bytes(path), data), *catalogue_change(desk, after)]
     for edit in change.edits:
         old, new = edit.before, edit.after
         where = scheme_path(new.app, new.name)
-        edited = scheme_writing.edited(at.bytes(where), old, new, where)
-        files.append(FileChange(where, at.bytes(where), edited))
+        edited = scheme_writing.edited(desk.bytes(where), old, new, where)
+        files.append(FileChange(where, desk.bytes(where), edited))
     return files

@@ -53,15 +53,15 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    app = at.app(at.app_name(args.app))
+    desk = pick.desk(args, context)
+    app = desk.app(desk.app_name(args.app))
     said = _said(args, app)
     if args.action == "add":
         command = _new(app, args.command, said)
         return _keep(
             args,
             context,
-            at,
+            desk,
             app,
             [*app.catalogue.commands, command],
             f"added the command {command.title}",
@@ -81,10 +81,10 @@ def run(args: Any, context: Surroundings) -> int:
         after = _with(before, said)
         what = f"changed {', '.join(said)} of {before.title}"
         commands = [after if each.id == before.id else each for each in app.catalogue.commands]
-        return _keep(args, context, at, app, commands, what, before.id)
+        return _keep(args, context, desk, app, commands, what, before.id)
     if before.marks.said == WHOLE:
         commands = [each for each in app.catalogue.commands if each.id != before.id]
-        return _keep(args, context, at, app, commands, f"removed {before.title}", before.id)
+        return _keep(args, context, desk, app, commands, f"removed {before.title}", before.id)
     # A listing has it, and would bring it back: it is noted that the application has it no longer.
     gone = replace(
         before,
@@ -92,7 +92,7 @@ def run(args: Any, context: Surroundings) -> int:
     )
     commands = [gone if each.id == before.id else each for each in app.catalogue.commands]
     what = f"marked {before.title} as withdrawn, because a listing has it; no key starts it now"
-    return _keep(args, context, at, app, commands, what, before.id)
+    return _keep(args, context, desk, app, commands, what, before.id)
 
 
 def _said(args: Any, app: App) -> dict[str, Any]:
@@ -152,14 +152,21 @@ def _joined(before: str, *fields: str) -> str:
 def _keep(
     args: Any,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     app: App,
     commands: list[Command],
     what: str,
     id_: str,
 ) -> int:
     after = replace(app, catalogue=Catalogue(tuple(commands), app.catalogue.unreadable))
-    files = catalogue_change(at, after)
+    files = catalogue_change(desk, after)
     return keep(
-        writing_of(args), context, at, files, f"{app.title}: {what}", (), app=app.name, command=id_
+        writing_of(args),
+        context,
+        desk,
+        files,
+        f"{app.title}: {what}",
+        (),
+        app=app.name,
+        command=id_,
     )

@@ -41,29 +41,29 @@ def rules(args: Any, context: Surroundings) -> int:
     pairs = [(table, each) for option, table in _TABLES.items() for each in getattr(args, option)]
 
     def once() -> int:
-        at = pick.desk(args, context)
-        app = at.app(at.app_name(args.app))
+        desk = pick.desk(args, context)
+        app = desk.app(desk.app_name(args.app))
         if args.forget_reading:
-            return _forget_reading(writing_of(args), context, at, app)
+            return _forget_reading(writing_of(args), context, desk, app)
         if not pairs:
-            return _show(args.json, context, app, app_path(app.name), at.reading(app.name))
-        files, said = _ruled(at, app, pairs)
+            return _show(args.json, context, app, app_path(app.name), desk.reading(app.name))
+        files, said = _ruled(desk, app, pairs)
         what = f"{app.title}: set {', '.join(said)}"
         typed = (_parted(pair)[0] for table, pair in pairs if table in _KEYS)
         keys = [pick.trigger(app, key) for key in typed]
-        lines = _not_got(at, app, files[0], keys)
-        return keep(writing_of(args), context, at, files, what, lines, app=app.name)
+        lines = _not_got(desk, app, files[0], keys)
+        return keep(writing_of(args), context, desk, files, what, lines, app=app.name)
 
     return retry_on_conflict(once, context)
 
 
-def _forget_reading(how: Writing, context: Surroundings, at: Desk, app: App) -> int:
+def _forget_reading(how: Writing, context: Surroundings, desk: Desk, app: App) -> int:
     """Takes out what is kept of how the application's listings are read: the next is read by its own shape."""
     path = app_path(app.name)
-    before = at.bytes(path)
+    before = desk.bytes(path)
     after = app_writing.with_reading(before, Reading())
     what = f"{app.title}: forgot how its listings are read"
-    return keep(how, context, at, [FileChange(path, before, after)], what, app=app.name)
+    return keep(how, context, desk, [FileChange(path, before, after)], what, app=app.name)
 
 
 def _read_by(reading: Reading) -> str:
@@ -76,17 +76,17 @@ def _read_by(reading: Reading) -> str:
     return "; ".join(parts)
 
 
-def _ruled(at: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str]]:
+def _ruled(desk: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str]]:
     """The files in which the rules are as they were typed, and what is said of each."""
     path = app_path(app.name)
-    before = after = at.bytes(path)
-    own = seat = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
+    before = after = desk.bytes(path)
+    own = seat = desk.bytes(seat_file.SEAT_FILE) if desk.has(seat_file.SEAT_FILE) else None
     said = []
     for table, pair in pairs:
         name, text = _parted(pair)
         value = _value(table, name, text)
         if table in _KEYS:
-            name = _as_written(at, app, path, table, name, value is None)
+            name = _as_written(desk, app, path, table, name, value is None)
         if table == "licences" and value is not None:
             # That there is such a licence is known of the application; who has it, of a seat.
             seat = seat_file.with_value(seat, f"licences.{app.name}", name, value)
@@ -104,11 +104,11 @@ def _ruled(at: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str
     return [FileChange(path, before, after), FileChange(seat_file.SEAT_FILE, own, seat)], said
 
 
-def _as_written(at: Desk, app: App, path: str, table: str, key: str, is_off: bool) -> str:
+def _as_written(desk: Desk, app: App, path: str, table: str, key: str, is_off: bool) -> str:
     """How the file spells a key that it has already, or is to have; raises ``UserError`` where one that goes is not
     there."""
     trigger = pick.trigger(app, key)
-    known = [name for in_table, name in at.keys_of(path) if in_table == table and name]
+    known = [name for in_table, name in desk.keys_of(path) if in_table == table and name]
     there = next((name for name in known if pick.trigger(app, name) == trigger), "")
     if is_off and not there:
         raise UserError(
@@ -119,17 +119,17 @@ def _as_written(at: Desk, app: App, path: str, table: str, key: str, is_off: boo
     return there or str(trigger)
 
 
-def _not_got(at: Desk, app: App, file: FileChange, keys: list[Run]) -> tuple[str, ...]:
+def _not_got(desk: Desk, app: App, file: FileChange, keys: list[Run]) -> tuple[str, ...]:
     """What the keys do once the rules are these, where a decision is concerned."""
     after = replace(app, rules=app_file.read(file.after or b"", file.path, app.name).rules)
-    stack = at.stack(app.name)
-    before, now = (Keymap(each, at.keyboard) for each in (stack, replace(stack, app=after)))
+    stack = desk.stack(app.name)
+    before, now = (Keymap(each, desk.keyboard) for each in (stack, replace(stack, app=after)))
     lost = {
         f"{after.shown(claim.command)} does not get {key} any more.": None
         for key in keys
         for mode in after.modes.names
-        for claim in before.winners(at.keyboard.press_of(key), mode)
-        if claim.command and claim not in now.winners(at.keyboard.press_of(key), mode)
+        for claim in before.winners(desk.keyboard.press_of(key), mode)
+        if claim.command and claim not in now.winners(desk.keyboard.press_of(key), mode)
     }
     return tuple(lost)
 

@@ -58,14 +58,14 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def slot(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    app = at.app(at.app_name(args.app))
-    path, data = about_file(at, app.name)
+    desk = pick.desk(args, context)
+    app = desk.app(desk.app_name(args.app))
+    path, data = about_file(desk, app.name)
     if args.project:
         # What is asked, and what moves, is what that project has in its slots.
         app = replace(app, rules=app_file.read(data, path, app.name, args.project).rules)
     if not args.slot:
-        return _slots(args.json, context, app, at)
+        return _slots(args.json, context, app, desk)
     command = _slot_named(app, args.slot, context)
     if args.content is None and not args.empty and not args.shift:
         return _say_content(args.project, args.json, context, app, command)
@@ -75,14 +75,16 @@ def slot(args: Any, context: Surroundings) -> int:
     for text in noted.said if noted.data == data and not args.json else ():
         context.report(text)
     # Read back with the project's own slots, as every other command will see it.
-    about = app_file.read(noted.data, path, app.name, args.project or at.settings.project)
+    about = app_file.read(noted.data, path, app.name, args.project or desk.settings.project)
     there = f" in {args.project}" if args.project else ""
     shown = content or ("what stood after it" if args.shift == "back" else "nothing that is noted")
     what = f"{app.title}: {command.title} shows {shown}{there}"
     new = replace(app, rules=about.rules, proxies=about.proxies)
-    lines = (*_reached(at, app, new), *noted.said, *_moved(at, app, new))
+    lines = (*_reached(desk, app, new), *noted.said, *_moved(desk, app, new))
     files = [FileChange(path, data, noted.data)]
-    return keep(writing_of(args), context, at, files, what, lines, app=app.name, command=command.id)
+    return keep(
+        writing_of(args), context, desk, files, what, lines, app=app.name, command=command.id
+    )
 
 
 class _Noted(Struct, frozen=True):
@@ -128,9 +130,9 @@ def _say_content(
     return 0
 
 
-def _slots(as_json: bool, context: Surroundings, app: App, at: Desk) -> int:
+def _slots(as_json: bool, context: Surroundings, app: App, desk: Desk) -> int:
     """All slots of an application: what is in each, its keys, and what is shown through it."""
-    keymap = Keymap(replace(at.stack(app.name), app=app), at.keyboard)
+    keymap = Keymap(replace(desk.stack(app.name), app=app), desk.keyboard)
     rows: list[dict[str, Any]] = [
         {
             "command": each.id,
@@ -220,9 +222,9 @@ def _contents(app: App, slot: str, content: str, shift: str | None) -> dict[str,
     return {each: what for each, what in zip(row, now, strict=False) if what != held.get(each, "")}
 
 
-def _reached(at: Desk, before: App, after: App) -> tuple[str, ...]:
+def _reached(desk: Desk, before: App, after: App) -> tuple[str, ...]:
     """What the keys of the slots that changed reach now."""
-    keymap = Keymap(at.stack(after.name), at.keyboard)
+    keymap = Keymap(desk.stack(after.name), desk.keyboard)
     lines = []
     for command in after.catalogue.commands:
         if command.kind != "slot" or before.shown(command.id) == after.shown(command.id):
@@ -234,16 +236,16 @@ def _reached(at: Desk, before: App, after: App) -> tuple[str, ...]:
     return tuple(lines)
 
 
-def _moved(at: Desk, before: App, after: App) -> tuple[str, ...]:
+def _moved(desk: Desk, before: App, after: App) -> tuple[str, ...]:
     """The keys and proxies for something that stands elsewhere now, and did not before."""
     from olive_compass.core.changes.view import AppView
 
-    stack = at.stack(after.name)
+    stack = desk.stack(after.name)
     was, now = (
         {
             each.says
             for find in (find_moved, find_proxies)
-            for each in find(AppView(replace(stack, app=app), at.keyboard))
+            for each in find(AppView(replace(stack, app=app), desk.keyboard))
         }
         for app in (before, after)
     )

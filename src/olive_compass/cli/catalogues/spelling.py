@@ -20,14 +20,16 @@ def spelling(args: Any, context: Surroundings) -> int:
     """Runs ``app spelling``."""
 
     def once() -> int:
-        at = pick.desk(args, context)
-        app = at.app(at.app_name(args.app))
+        desk = pick.desk(args, context)
+        app = desk.app(desk.app_name(args.app))
         words = _spelt(app, args.spell, args.remove)
         path = app_path(app.name)
-        change = FileChange(path, at.bytes(path), app_writing.with_spelling(at.bytes(path), words))
+        change = FileChange(
+            path, desk.bytes(path), app_writing.with_spelling(desk.bytes(path), words)
+        )
         changes = change.before != change.after
         if changes and not args.dry_run:
-            save(at, context, [change], f"{app.title}: set how it writes keys")
+            save(desk, context, [change], f"{app.title}: set how it writes keys")
         if args.json:
             context.json({"app": app.name, "spelling": words})
             return 0

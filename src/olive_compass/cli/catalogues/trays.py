@@ -52,11 +52,11 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    app = at.app(at.app_name(args.app))
+    desk = pick.desk(args, context)
+    app = desk.app(desk.app_name(args.app))
     if not args.kind:
         return _list(args.json, context, app)
-    path, data = about_file(at, app.name)
+    path, data = about_file(desk, app.name)
     kind = args.kind.casefold()
     known = app.rules.trays.get(kind)
     used = [each.title for each in app.trays if each.kind == kind]
@@ -86,7 +86,7 @@ def run(args: Any, context: Surroundings) -> int:
     return keep(
         writing_of(args),
         context,
-        at,
+        desk,
         [FileChange(path, data, after)],
         what,
         app=app.name,

@@ -39,34 +39,34 @@ def drop_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def rename(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    old = at.app_name(args.app)
+    desk = pick.desk(args, context)
+    old = desk.app_name(args.app)
     title = " ".join(args.title.split())
     new = slug(title)
     if not new:
         raise UserError(
             f"“{args.title}” gives no name for a folder.", hint="Use letters or digits."
         )
-    others = [name for name in at.app_names() if name != old]
+    others = [name for name in desk.app_names() if name != old]
     checked_name(new, "an application", others)
     if new in others:
         raise UserError(
             f"There is an application “{new}” on this desk already; nothing was changed."
         )
-    files = _moved(at, old, new, title) if new != old else []
+    files = _moved(desk, old, new, title) if new != old else []
     if new == old:
-        path, data = about_file(at, old)
+        path, data = about_file(desk, old)
         files = [FileChange(path, data, with_top(data, "title", title))]
-    what = f"Renamed {at.app(old).title} to {title}"
+    what = f"Renamed {desk.app(old).title} to {title}"
     lines = (f"Its name in commands: {new}. Logs keep the name that it had.",) if new != old else ()
-    return keep(writing_of(args), context, at, files, what, lines, app=new)
+    return keep(writing_of(args), context, desk, files, what, lines, app=new)
 
 
-def _moved(at: Desk, old: str, new: str, title: str) -> list[FileChange]:
+def _moved(desk: Desk, old: str, new: str, title: str) -> list[FileChange]:
     """Every file of the application under its new name, and what names it elsewhere."""
     files = []
-    for path in owned(at, old):
-        data = at.bytes(path)
+    for path in owned(desk, old):
+        data = desk.bytes(path)
         parts = path.split("/")
         parts[1] = new + parts[1].removeprefix(old)
         after = data
@@ -75,52 +75,52 @@ def _moved(at: Desk, old: str, new: str, title: str) -> list[FileChange]:
         elif parts[0] in ("schemes", "macros", "trays") and path.endswith(".toml"):
             after = with_top(data, "app", new)
         files += [FileChange(path, data, None), FileChange("/".join(parts), None, after)]
-    stacks = at.settings.stacks
+    stacks = desk.settings.stacks
     if old in stacks:
-        data = at.bytes(DESK_FILE)
+        data = desk.bytes(DESK_FILE)
         files.append(FileChange(DESK_FILE, data, app_writing.renamed_key(data, "stacks", old, new)))
-    if purposes_file.exists(at.root):
+    if purposes_file.exists(desk.root):
         path = purposes_file.PURPOSES_FILE
-        data = at.bytes(path)
+        data = desk.bytes(path)
         files.append(FileChange(path, data, purposes_file.with_app(data, path, old, new)))
     return files
 
 
-def owned(at: Desk, app: str) -> list[str]:
+def owned(desk: Desk, app: str) -> list[str]:
     """The files of the desk that are the application's own, sorted."""
     found = []
     for folder in FOLDERS:
-        root = os.path.join(at.root, folder, app)
+        root = os.path.join(desk.root, folder, app)
         for where, folders, names in os.walk(root):
             folders[:] = sorted(each for each in folders if not each.startswith("."))
             for name in sorted(names):
-                path = os.path.relpath(os.path.join(where, name), at.root)
+                path = os.path.relpath(os.path.join(where, name), desk.root)
                 found.append(path.replace(os.sep, "/"))
-        if at.has(f"{folder}/{app}.toml"):
+        if desk.has(f"{folder}/{app}.toml"):
             found.append(f"{folder}/{app}.toml")
     return found
 
 
 def drop(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    name = at.app_name(args.app)
-    app = at.app(name)
-    paths = [path for path in owned(at, name) if not path.startswith("documents/")]
-    files = [FileChange(path, at.bytes(path), None) for path in paths]
-    if name in at.settings.stacks:
-        data = at.bytes(DESK_FILE)
+    desk = pick.desk(args, context)
+    name = desk.app_name(args.app)
+    app = desk.app(name)
+    paths = [path for path in owned(desk, name) if not path.startswith("documents/")]
+    files = [FileChange(path, desk.bytes(path), None) for path in paths]
+    if name in desk.settings.stacks:
+        data = desk.bytes(DESK_FILE)
         files.append(FileChange(DESK_FILE, data, without_stack(data, name)))
-    if purposes_file.exists(at.root):
+    if purposes_file.exists(desk.root):
         path = purposes_file.PURPOSES_FILE
-        data = at.bytes(path)
+        data = desk.bytes(path)
         files.append(FileChange(path, data, purposes_file.with_app(data, path, name, "")))
-    schemes = [at.scheme(app, each) for each in at.scheme_names(name)]
+    schemes = [desk.scheme(app, each) for each in desk.scheme_names(name)]
     goes = ", ".join(
         counted(number, word)
         for number, word in (
             (len(app.catalogue.commands), "command"),
             (sum(each.decisions for each in schemes), "decision"),
-            (len(at.macros(name)), "macro"),
+            (len(desk.macros(name)), "macro"),
         )
         if number
     )
@@ -135,4 +135,4 @@ def drop(args: Any, context: Surroundings) -> int:
             "Do it?",
             "It stays; nothing was changed.",
         )
-    return keep(writing_of(args), context, at, files, what, (f"With it went {goes}.",), app=name)
+    return keep(writing_of(args), context, desk, files, what, (f"With it went {goes}.",), app=name)

@@ -17,10 +17,10 @@ from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.desk.desk import Desk
 
 
-def effect_json(at: Desk, view: AppView, effect: Effect) -> dict[str, Any]:
+def effect_json(desk: Desk, view: AppView, effect: Effect) -> dict[str, Any]:
     """An effect as JSON: what it is, and its parts (docs/json.md)."""
     if isinstance(effect, Verdict):
-        return verdict_json(at, view, effect)
+        return verdict_json(desk, view, effect)
     kind = type(effect).__name__.lower()
     fields: dict[str, Any] = {"effect": kind}
     for name, value in asdict(effect).items():
@@ -52,7 +52,7 @@ def _plain(value: object) -> Any:
     return str(value)
 
 
-def verdict_json(at: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
+def verdict_json(desk: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
     """A verdict as JSON: what stands against it, each part with its weight and its sentence."""
     return {
         "effect": "verdict",
@@ -64,7 +64,7 @@ def verdict_json(at: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
             {
                 "part": each.id,
                 "weight": each.kind.weight,
-                "says": _uncoloured(at, view, found, each),
+                "says": _uncoloured(desk, view, found, each),
             }
             for each in found.objections
         ],
@@ -79,6 +79,6 @@ def verdict_json(at: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
     }
 
 
-def _uncoloured(at: Desk, view: AppView, found: Verdict, objection: Objection) -> str:
-    text = objections.objection_text(at, view, found, objection)
+def _uncoloured(desk: Desk, view: AppView, found: Verdict, objection: Objection) -> str:
+    text = objections.objection_text(desk, view, found, objection)
     return text.replace(BOLD, "").replace(OFF, "")

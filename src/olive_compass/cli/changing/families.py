@@ -52,20 +52,20 @@ class Pair(Struct, frozen=True, kw_only=True):
     why: str = ""
 
 
-def prepare(at: Desk, context: Surroundings, typed: Typed) -> Work:
+def prepare(desk: Desk, context: Surroundings, typed: Typed) -> Work:
     """The work of giving all of them their keys."""
-    view = pick.judging_view(at, at.app_name(typed.app))
+    view = pick.judging_view(desk, desk.app_name(typed.app))
     found = _planned(view, context, typed) if typed.plan else _named(view, context, typed)
-    return _work(at, view, typed, found)
+    return _work(desk, view, typed, found)
 
 
-def prepare_pairs(at: Desk, typed: Typed, pairs: list[Pair]) -> Work:
+def prepare_pairs(desk: Desk, typed: Typed, pairs: list[Pair]) -> Work:
     """The same for pairs that were chosen already."""
-    return _work(at, pick.judging_view(at, at.app_name(typed.app)), typed, pairs)
+    return _work(desk, pick.judging_view(desk, desk.app_name(typed.app)), typed, pairs)
 
 
-def _work(at: Desk, view: AppView, typed: Typed, found: list[Pair]) -> Work:
-    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+def _work(desk: Desk, view: AppView, typed: Typed, found: list[Pair]) -> Work:
+    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
     requests = tuple(_request(view, scheme, typed, pair) for pair in found)
     return Work(
         view=view,
@@ -73,7 +73,7 @@ def _work(at: Desk, view: AppView, typed: Typed, found: list[Pair]) -> Work:
             view, tuple(replace(r, answers=answers) for r in requests)
         ),
         what=lambda _change: _what(view, requests),
-        report=lambda change: _report(at, view, change),
+        report=lambda change: _report(desk, view, change),
         why=typed.why,
         refused=lambda change: _refused(change),
     )
@@ -214,7 +214,7 @@ def _what(view: AppView, requests: tuple[Assign, ...]) -> str:
     return f"{view.app.title}: assigned {pairs}"
 
 
-def _report(at: Desk, view: AppView, change: Change) -> list[str]:
+def _report(desk: Desk, view: AppView, change: Change) -> list[str]:
     """A line for each, and below it what is to be said of it."""
     lines = []
     keymap = after(view, change)
@@ -228,7 +228,7 @@ def _report(at: Desk, view: AppView, change: Change) -> list[str]:
         gone = given_up(view.keymap, keymap, found.command.id)
         if gone:
             losses.insert(0, f"{found.command.title} loses {joined(map(str, gone))}.")
-        lines += [f"      {text}" for text in (*losses, *objections.said_lines(at, view, found))]
+        lines += [f"      {text}" for text in (*losses, *objections.said_lines(desk, view, found))]
     return lines
 
 

@@ -26,7 +26,7 @@ def writing_of(args: Any) -> Writing:
 def keep(
     how: Writing,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     files: list[FileChange],
     what: str,
     lines: tuple[str, ...] = (),
@@ -40,7 +40,7 @@ def keep(
     files = [each for each in files if each.before != each.after]
     number = None
     if files and not how.dry_run:
-        number = save(at, context, files, what)
+        number = save(desk, context, files, what)
     if how.json:
         context.json(
             {

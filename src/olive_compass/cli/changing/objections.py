@@ -15,8 +15,8 @@ from olive_compass.desk.desk import Desk
 class Telling:
     """What the sentence of an objection is written with: decisions are named by file and line."""
 
-    def __init__(self, at: Desk, view: AppView, found: Verdict) -> None:
-        self.at = at
+    def __init__(self, desk: Desk, view: AppView, found: Verdict) -> None:
+        self.at = desk
         self.view = view
         self.command = found.command
         self.trigger = found.trigger
@@ -31,19 +31,19 @@ class Telling:
         return f"{BOLD}{text}{OFF}"
 
 
-def objection_text(at: Desk, view: AppView, found: Verdict, objection: Objection) -> str:
+def objection_text(desk: Desk, view: AppView, found: Verdict, objection: Objection) -> str:
     """An objection as a sentence without its full stop."""
-    return objection.kind.says(Telling(at, view, found), objection.evidence)
+    return objection.kind.says(Telling(desk, view, found), objection.evidence)
 
 
-def said_lines(at: Desk, view: AppView, found: Verdict) -> list[str]:
+def said_lines(desk: Desk, view: AppView, found: Verdict) -> list[str]:
     """What is only to be said of a verdict, a sentence each, the gravest first."""
-    return [f"{objection_text(at, view, found, each)}." for each in found.against(SAID)]
+    return [f"{objection_text(desk, view, found, each)}." for each in found.against(SAID)]
 
 
-def holder_text(at: Desk, view: AppView, found: Verdict, holder: Holder) -> str:
+def holder_text(desk: Desk, view: AppView, found: Verdict, holder: Holder) -> str:
     """Who holds a trigger, where, and by which decision."""
-    return holder_says(Telling(at, view, found), holder)
+    return holder_says(Telling(desk, view, found), holder)
 
 
 def loss_text(view: AppView, after: Keymap, loss: Loss) -> str:

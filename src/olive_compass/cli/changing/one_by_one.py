@@ -42,18 +42,18 @@ def one_by_one(args: Any, context: Surroundings, runs: Runner) -> int:
             "--one-by-one asks at a terminal, and this is none.",
             hint="To assign keys in a script: olive-compass assign APP --plan FILE",
         )
-    at = pick.desk(args, context)
-    app = at.app(at.app_name(args.app))
-    counts = {each.command: each for each in used(narrowed(whole_tally(at), app.name))}
-    commands = _chosen(args, context, at, app, counts)
+    desk = pick.desk(args, context)
+    app = desk.app(desk.app_name(args.app))
+    counts = {each.command: each for each in used(narrowed(whole_tally(desk), app.name))}
+    commands = _chosen(args, context, desk, app, counts)
     if not commands:
         context.say(f"No command of {app.title} fits.")
         return 1
-    first = _first(context, at, app, commands)
+    first = _first(context, desk, app, commands)
     count = counted(len(commands) - first, "command")
     context.say(f"{BOLD}{app.title}{OFF}: {count} to go. {DIM}{HELP}.{OFF}")
     done = _Conversation(args, context, app, counts, runs).go(commands, first)
-    _keep(at, app, done.stopped, done.changes)
+    _keep(desk, app, done.stopped, done.changes)
     context.say(done.summary)
     if done.changes:
         context.say("To undo all of it: olive-compass undo --session")
@@ -61,10 +61,10 @@ def one_by_one(args: Any, context: Surroundings, runs: Runner) -> int:
 
 
 def _chosen(
-    args: Any, context: Surroundings, at: Desk, app: App, counts: dict[str, Used]
+    args: Any, context: Surroundings, desk: Desk, app: App, counts: dict[str, Used]
 ) -> list[Command]:
     """The commands that are asked for, those that are used most first."""
-    keymap = pick.view(at, app.name).keymap
+    keymap = pick.view(desk, app.name).keymap
     query = SearchQuery(
         words=" ".join(args.words),
         app=app.name,
@@ -85,15 +85,15 @@ def _chosen(
         and (not args.used or command.id in counts)
     ]
     if args.tray:
-        _, tray = tray_named(at, f"{app.name}/{args.tray}", context)
+        _, tray = tray_named(desk, f"{app.name}/{args.tray}", context)
         found = [command for command in found if command.id in tray.items]
     found = list(search(found, query.words, app.rules.slots))
     return sorted(found, key=lambda c: -counts[c.id].times if c.id in counts else 0)
 
 
-def _first(context: Surroundings, at: Desk, app: App, commands: list[Command]) -> int:
+def _first(context: Surroundings, desk: Desk, app: App, commands: list[Command]) -> int:
     """Where to begin: at the first, or where the last sitting stopped."""
-    stopped = sitting.read(at).stopped.get(app.name, "")
+    stopped = sitting.read(desk).stopped.get(app.name, "")
     place = next((n for n, command in enumerate(commands) if command.id == stopped), 0)
     if not place:
         return 0
@@ -101,12 +101,12 @@ def _first(context: Surroundings, at: Desk, app: App, commands: list[Command]) -
     return 0 if answer.lower() in ("n", "no") else place
 
 
-def _keep(at: Desk, app: App, stopped: str, changes: list[int]) -> None:
-    known = sitting.read(at)
+def _keep(desk: Desk, app: App, stopped: str, changes: list[int]) -> None:
+    known = sitting.read(desk)
     known.stopped[app.name] = stopped
     if changes:
         known.changes = changes
-    sitting.write(at, known)
+    sitting.write(desk, known)
 
 
 class _Done(Struct):

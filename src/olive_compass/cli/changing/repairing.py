@@ -15,25 +15,25 @@ from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 
-def repair_all(desk: str | None, app: str | None, sure: bool, context: Surroundings) -> int:
+def repair_all(folder: str | None, app: str | None, sure: bool, context: Surroundings) -> int:
     """Runs ``check --fix``: status 0 where something was repaired or nothing was to be."""
-    return retry_on_conflict(lambda: _repair_all(desk, app, sure, context), context)
+    return retry_on_conflict(lambda: _repair_all(folder, app, sure, context), context)
 
 
-def _repair_all(desk: str | None, app: str | None, sure: bool, context: Surroundings) -> int:
-    at = pick.open_desk(desk, context)
+def _repair_all(folder: str | None, app: str | None, sure: bool, context: Surroundings) -> int:
+    desk = pick.open_desk(folder, context)
     files: list[FileChange] = []
     lines: list[str] = []
-    for view in views_of(at, pick.stacks(at, app), at.keyboard):
+    for view in views_of(desk, pick.stacks(desk, app), desk.keyboard):
         found = [
-            f for f in all_findings(view, at.settings.severities) if f.fix and f.accepted is None
+            f for f in all_findings(view, desk.settings.severities) if f.fix and f.accepted is None
         ]
         change = repair(view, Repair(tuple(f.fix for f in found if f.fix), Answers(sure=True)))
         for question in change.questions:
-            raise saying.unanswered(at, view, question, "Look at it with: olive-compass check")
+            raise saying.unanswered(desk, view, question, "Look at it with: olive-compass check")
         lines += _lines(view, found)
         lines += [f"  {line}" for line in saying.plain_effects(view, change)]
-        files += written_files(at, change)
+        files += written_files(desk, change)
     if not files:
         context.say("There is nothing that can be repaired safely.")
         return 0
@@ -42,7 +42,7 @@ def _repair_all(desk: str | None, app: str | None, sure: bool, context: Surround
         context.interactive and context.ask("Make these repairs? [y/N]").lower() in ("y", "yes")
     ):
         raise UserError("Nothing was changed.", hint="Use --yes to make the repairs.")
-    save(at, context, files, f"repaired {counted(len(files), 'scheme')} after a check")
+    save(desk, context, files, f"repaired {counted(len(files), 'scheme')} after a check")
     context.report("Done. To undo: olive-compass undo")
     return 0
 

@@ -140,23 +140,23 @@ def _is_sure(change: Change) -> bool:
     return all(question.what == SURE for question in change.questions)
 
 
-def _refused(at: Desk, work: Work, change: Change) -> UserError:
+def _refused(desk: Desk, work: Work, change: Change) -> UserError:
     known = work.refused(change) if work.refused else None
-    return known or saying.refused(at, work.view, change.refusals[0])
+    return known or saying.refused(desk, work.view, change.refusals[0])
 
 
 def _answer(
-    context: Surroundings, at: Desk, work: Work, question: Question, answers: Answers, stop: bool
+    context: Surroundings, desk: Desk, work: Work, question: Question, answers: Answers, stop: bool
 ) -> Answers | None:
     """The answers with one more; raises ``UserError`` where nobody can be asked, or the answer is no."""
     if work.ask and question.what in (TAKEN, SURE):
         return work.ask(question, answers)
-    for line in saying.question_lines(at, work.view, question):
+    for line in saying.question_lines(desk, work.view, question):
         context.say(line)
     asks, way_out = saying.question_text(question)
     if stop or not context.interactive:
-        raise saying.unanswered(at, work.view, question, way_out)
-    for line in saying.reasons(at, work.view, question):
+        raise saying.unanswered(desk, work.view, question, way_out)
+    for line in saying.reasons(desk, work.view, question):
         context.say(line)
     if context.ask(f"{asks} [y/N]").lower() not in ("y", "yes"):
         raise UserError("It stays as it is; nothing was changed.")
@@ -167,21 +167,21 @@ def _answer(
     return replace(answers, despite=answers.despite | {question.what})
 
 
-def _finish(options: Options, context: Surroundings, at: Desk, work: Work, change: Change) -> int:
+def _finish(options: Options, context: Surroundings, desk: Desk, work: Work, change: Change) -> int:
     """Saves a change that nothing stands against, and says what it did."""
     what = work.what(change)
-    files = work.files(change) if work.files else written_files(at, change)
+    files = work.files(change) if work.files else written_files(desk, change)
     files = [each for each in files if each.before != each.after]
     number = None
     # A pressed key is shown in words before anything is saved, whatever is printed in the end.
     lines = [] if options.json and not context.pressed else work.report(change)
     if options.explain and not options.json:
-        lines = [*lines, *saying.explained(at, work.view, change)]
+        lines = [*lines, *saying.explained(desk, work.view, change)]
     if files and not options.dry_run:
         agree(context, what, lines)
-        number = save(at, context, files, what, work.why)
+        number = save(desk, context, files, what, work.why)
     if options.json:
-        context.json(_as_json(options, at, work, change, files, number))
+        context.json(_as_json(options, desk, work, change, files, number))
         return 0
     if not files:
         context.report(f"Already done; nothing was changed: {what}.")
@@ -189,7 +189,7 @@ def _finish(options: Options, context: Surroundings, at: Desk, work: Work, chang
     if options.dry_run:
         context.say("\n".join([*would(what, lines), "Dry run: nothing was written."]))
         return 0
-    context.report(f"{what} ({_places(at, change, files)}).")
+    context.report(f"{what} ({_places(desk, change, files)}).")
     for line in () if context.pressed else lines:
         context.report(line)
     context.report(f"To undo: olive-compass undo{_on_desk(options)}")
@@ -200,35 +200,35 @@ def _on_desk(options: Options) -> str:
     return f" --desk {options.desk}" if options.desk else ""
 
 
-def written_files(at: Desk, change: Change) -> list[FileChange]:
+def written_files(desk: Desk, change: Change) -> list[FileChange]:
     """The files of the edited schemes, macros and trays."""
     files = [
-        at.save_scheme(each.before, each.after)
+        desk.save_scheme(each.before, each.after)
         for each in change.edits
         if each.before != each.after
     ]
-    files += [at.save_macro(each.before, each.after) for each in change.macros]
+    files += [desk.save_macro(each.before, each.after) for each in change.macros]
     by_app: dict[str, list[TrayEdit]] = {}
     for edit in change.trays:
         if tray := edit.after or edit.before:
             by_app.setdefault(tray.app, []).append(edit)
-    return [*files, *(at.save_tray(app, edits) for app, edits in by_app.items())]
+    return [*files, *(desk.save_tray(app, edits) for app, edits in by_app.items())]
 
 
-def _places(at: Desk, change: Change, files: list[FileChange]) -> str:
+def _places(desk: Desk, change: Change, files: list[FileChange]) -> str:
     """The files that were written; of a single new assignment the line as well."""
     if len(files) == 1 and len(change.edits) == 1:
         before, after = change.edits[0].before, change.edits[0].after
         new = [c for c in after.assign if after.assign[c] != before.assign.get(c)]
         if len(new) == 1:
-            line = Desk(at.root).line(files[0].path, "assign", new[0])
+            line = Desk(desk.root).line(files[0].path, "assign", new[0])
             return f"{files[0].path}:{line}" if line else files[0].path
     return ", ".join(each.path for each in files)
 
 
 def _as_json(
     options: Options,
-    at: Desk,
+    desk: Desk,
     work: Work,
     change: Change,
     files: list[FileChange],
@@ -243,7 +243,7 @@ def _as_json(
         "dry-run": options.dry_run,
         "change": number,
         "files": [each.path for each in files],
-        "effects": [effects_json.effect_json(at, work.view, each) for each in change.effects],
+        "effects": [effects_json.effect_json(desk, work.view, each) for each in change.effects],
     }
 
 

@@ -69,7 +69,7 @@ def would(what: str, lines: Iterable[str] = ()) -> list[str]:
 
 
 def save(
-    at: Desk,
+    desk: Desk,
     context: Surroundings,
     changes: list[FileChange],
     what: str,
@@ -80,18 +80,18 @@ def save(
     agree(context, what)
     when = context.now().isoformat(timespec="seconds")
     try:
-        context.saved = at.history.save(
+        context.saved = desk.history.save(
             changes,
             what=what,
             why=why,
             command=context.command_line,
-            who=at.seat.name or context.user,
+            who=desk.seat.name or context.user,
             when=when,
             undoes=undoes,
         )
     except KeyboardInterrupt:
         # It may have come right after all was written: who is told that nothing was changed must be right.
-        newest = next(at.history.records(), None)
+        newest = next(desk.history.records(), None)
         if newest is not None and (newest.what, newest.when) == (what, when):
             context.saved = newest.number
         raise

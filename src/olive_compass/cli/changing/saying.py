@@ -40,16 +40,16 @@ if TYPE_CHECKING:
     from olive_compass.core.changes.copy_rose import Copied
 
 
-def refused(at: Desk, view: AppView, refusal: Refusal) -> UserError:
+def refused(desk: Desk, view: AppView, refusal: Refusal) -> UserError:
     """What cannot be, as an error: what, where, and the way out."""
     found = refusal.about
     assert isinstance(found, Verdict), f"no words for the refusal {refusal.what}"
     (objection,) = (each for each in found.objections if each.id == refusal.what)
-    says = f"{objections.objection_text(at, view, found, objection)}; nothing was changed."
+    says = f"{objections.objection_text(desk, view, found, objection)}; nothing was changed."
     app = view.app
     # The layer that keeps the key is the way out: there it can be switched off, or nowhere.
     if objection.kind is locked.KIND:
-        return UserError(says, file=words.where(at, view.keymap, objection.evidence[0].claim))
+        return UserError(says, file=words.where(desk, view.keymap, objection.evidence[0].claim))
     if objection.kind is rules.KIND:
         broken = objection.evidence[0]
         hint = f"The rule is {broken.rule}."
@@ -80,7 +80,7 @@ def _kind(found: Verdict) -> str:
     return next((name for name in names if name in TAKES), "")
 
 
-def question_lines(at: Desk, view: AppView, question: Question) -> list[str]:
+def question_lines(desk: Desk, view: AppView, question: Question) -> list[str]:
     """What is to be known before a question is answered."""
     # Loaded here: few changes copy a rose.
     from olive_compass.core.changes.copy_rose import Copied
@@ -91,7 +91,7 @@ def question_lines(at: Desk, view: AppView, question: Question) -> list[str]:
         if isinstance(each, Copied):
             lines.append(_copied_text(view, each))
         elif isinstance(each, Verdict):
-            lines += [f"{objections.holder_text(at, view, each, h)}." for h in each.takers]
+            lines += [f"{objections.holder_text(desk, view, each, h)}." for h in each.takers]
     return lines
 
 
@@ -102,12 +102,12 @@ def _copied_text(view: AppView, each: "Copied") -> str:
     )
 
 
-def _about(at: Desk, view: AppView, question: Question) -> str:
+def _about(desk: Desk, view: AppView, question: Question) -> str:
     """What a question is about, as a sentence without its full stop."""
     if isinstance(question.about, Verdict):
         found = question.about
         asked = next(each for each in found.objections if each.kind.asks == question.what)
-        return objections.objection_text(at, view, found, asked)
+        return objections.objection_text(desk, view, found, asked)
     if question.what == GUARD:
         return guard_says(_guards(question)[0])
     return ""
@@ -118,14 +118,14 @@ def _guards(question: Question) -> list[Guarded]:
     return [each for each in about if isinstance(each, Guarded)] if isinstance(about, tuple) else []
 
 
-def reasons(at: Desk, view: AppView, question: Question) -> list[str]:
+def reasons(desk: Desk, view: AppView, question: Question) -> list[str]:
     """What stands against it, in sentences, before a person is asked whether to do it all the same."""
     if question.what not in DESPITE:
         return []
     guards = _guards(question)
     if question.what == GUARD and guards:
         return [f"{guard_says(each)}." for each in guards]
-    return [f"{capital(_about(at, view, question))}."]
+    return [f"{capital(_about(desk, view, question))}."]
 
 
 def question_text(question: Question) -> tuple[str, str]:
@@ -137,7 +137,7 @@ def question_text(question: Question) -> tuple[str, str]:
     return "Do it?", "Use --yes to do it."
 
 
-def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> UserError:
+def unanswered(desk: Desk, view: AppView, question: Question, way_out: str) -> UserError:
     """The error of a question that nobody can answer."""
     if question.what == TAKEN:
         about = question.about if isinstance(question.about, tuple) else ()
@@ -150,20 +150,20 @@ def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> Use
         return UserError(f"{what}; nothing was changed.", hint=way_out)
     if question.what == SURE:
         return UserError("This asks first; nothing was changed.", hint=way_out)
-    says = f"{_about(at, view, question)}; nothing was changed."
+    says = f"{_about(desk, view, question)}; nothing was changed."
     guards = _guards(question)
     if isinstance(question.about, Verdict):
         guards = list(question.about.evidence(guards_of.KIND)) if question.what == GUARD else []
     if guards:
         path = scheme_path(view.app.name, guards[0].scheme.name)
-        number = at.line(path, "guard", str(guards[0].trigger))
+        number = desk.line(path, "guard", str(guards[0].trigger))
         return UserError(says, file=path, line=number, hint=way_out)
     return UserError(says, hint=way_out)
 
 
-def asked_lines(at: Desk, view: AppView, question: Question) -> list[str]:
+def asked_lines(desk: Desk, view: AppView, question: Question) -> list[str]:
     """The sentence that a yes-or-no question is about."""
-    text = _about(at, view, question)
+    text = _about(desk, view, question)
     return [f"{text}."] if text else []
 
 
@@ -190,7 +190,7 @@ def _effect_lines(view: AppView, after: Keymap, effect: object) -> Iterator[str]
         yield f"A nearer layer still gives it {joined(map(str, effect.triggers))}."
 
 
-def explained(at: Desk, view: AppView, change: Change) -> list[str]:
+def explained(desk: Desk, view: AppView, change: Change) -> list[str]:
     """With ``--explain``: the application's rules, and what the keys do in the others."""
     rules = view.app.rules
     lines = []
@@ -202,17 +202,17 @@ def explained(at: Desk, view: AppView, change: Change) -> list[str]:
         f"switching a key off: {'it can' if rules.can_mute else 'it cannot'}.",
         "In the other applications:",
     ]
-    others = [name for name in at.app_names() if name != view.app.name]
+    others = [name for name in desk.app_names() if name != view.app.name]
     for edit in change.edits:
         for trigger in touched(view, edit.before, edit.after):
             for name in others:
-                lines += [f"  {trigger} in {line}" for line in elsewhere(at, trigger, name)]
+                lines += [f"  {trigger} in {line}" for line in elsewhere(desk, trigger, name)]
     return lines
 
 
-def elsewhere(at: Desk, trigger: Run, name: str) -> list[str]:
+def elsewhere(desk: Desk, trigger: Run, name: str) -> list[str]:
     """What a trigger does in another application, with a warning where a mistake would cost much."""
-    keymap = Keymap(at.stack(name), at.keyboard)
+    keymap = Keymap(desk.stack(name), desk.keyboard)
     together: dict[str, list[str]] = {}
     for mode in keymap.app.modes.names:
         outcome = keymap.decide(trigger, mode)

@@ -18,33 +18,33 @@ from olive_compass.desk.storage.records import FileChange
 
 def rename(args: Any, context: Surroundings) -> int:
     """Runs ``scheme rename``: the file, the stack, and the schemes that are based on it."""
-    at = pick.desk(args, context)
-    app, old = pick.app_and_scheme(at, args.which, context)
-    at.scheme(app, old)
-    others = [name for name in at.scheme_names(app.name) if name != old]
+    desk = pick.desk(args, context)
+    app, old = pick.app_and_scheme(desk, args.which, context)
+    desk.scheme(app, old)
+    others = [name for name in desk.scheme_names(app.name) if name != old]
     new = checked_name(args.name, "a scheme", others, (FACTORY, *others))
     path = scheme_path(app.name, old)
-    data = at.bytes(path)
+    data = desk.bytes(path)
     files = [FileChange(path, data, None), FileChange(scheme_path(app.name, new), None, data)]
     for name in others:
-        if at.scheme(app, name).based_on == old:
+        if desk.scheme(app, name).based_on == old:
             other = scheme_path(app.name, name)
-            before = at.bytes(other)
+            before = desk.bytes(other)
             files.append(FileChange(other, before, scheme_writing.with_base(before, new)))
-    files += _stack(at, app.name, old, new)
+    files += _stack(desk, app.name, old, new)
     what = f"{app.title}: renamed the scheme {old} to {new}"
-    return keep(writing_of(args), context, at, files, what, app=app.name, scheme=new)
+    return keep(writing_of(args), context, desk, files, what, app=app.name, scheme=new)
 
 
 def drop(args: Any, context: Surroundings) -> int:
     """Runs ``scheme drop``: takes a scheme away, after saying what goes with it."""
-    at = pick.desk(args, context)
-    app, name = pick.app_and_scheme(at, args.which, context)
-    scheme = at.scheme(app, name)
+    desk = pick.desk(args, context)
+    app, name = pick.app_and_scheme(desk, args.which, context)
+    scheme = desk.scheme(app, name)
     path = scheme_path(app.name, name)
-    files = [FileChange(path, at.bytes(path), None), *_stack(at, app.name, name, "")]
-    refuse_broken_guards(at, files, args.despite)
-    counts = name in at.stack(app.name).names
+    files = [FileChange(path, desk.bytes(path), None), *_stack(desk, app.name, name, "")]
+    refuse_broken_guards(desk, files, args.despite)
+    counts = name in desk.stack(app.name).names
     what = f"{app.title}: removed the scheme {name}"
     goes = f"{counted(scheme.decisions, 'decision')}, {'which count' if counts else 'none of which counts'} now"
     if scheme.decisions and not args.dry_run:
@@ -53,14 +53,14 @@ def drop(args: Any, context: Surroundings) -> int:
             args.yes, context, "Taking a scheme away", "Do it?", "It stays; nothing was changed."
         )
     held = (f"It held {goes}.",) if args.dry_run else ()
-    return keep(writing_of(args), context, at, files, what, held, app=app.name, scheme=name)
+    return keep(writing_of(args), context, desk, files, what, held, app=app.name, scheme=name)
 
 
-def _stack(at: Desk, app: str, old: str, new: str) -> list[FileChange]:
+def _stack(desk: Desk, app: str, old: str, new: str) -> list[FileChange]:
     """The change of ``desk.toml`` where its stack names the scheme; ``new`` ``""``: it goes."""
-    names = at.settings.stacks.get(app, ())
+    names = desk.settings.stacks.get(app, ())
     if old not in names:
         return []
     after = tuple(new if name == old else name for name in names if name != old or new)
-    before = at.bytes(DESK_FILE)
+    before = desk.bytes(DESK_FILE)
     return [FileChange(DESK_FILE, before, with_stack(before, app, after))]

@@ -125,7 +125,7 @@ def _step(
 
 
 def _skipped(
-    at: Desk,
+    desk: Desk,
     context: Surroundings,
     record: Record,
     told: str,
@@ -137,7 +137,7 @@ def _skipped(
         context.say(f"Would leave {told} as it is.\nDry run: nothing was written.")
         taken.append({"change": None, "what": told, "files": []})
         return 0
-    number = save(at, context, [], f"passed over {told}", undoes=record.number)
+    number = save(desk, context, [], f"passed over {told}", undoes=record.number)
     taken.append({"change": number, "what": told, "files": []})
     context.report(f"Left {told} as it is; undo goes on with the changes before it.")
     return 0

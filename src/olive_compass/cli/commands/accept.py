@@ -53,14 +53,14 @@ class AcceptTyped(Struct, frozen=True, kw_only=True):
 def run(args: Any, context: Surroundings) -> int:
     why = None if args.remove else args.why
     typed = AcceptTyped(app=args.app, id=args.id, subject=args.subject, why=why, scheme=args.scheme)
-    return execute(options_of(args), context, lambda at: _prepare(at, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, typed))
 
 
-def _prepare(at: Desk, typed: AcceptTyped) -> Work:
-    stack = at.stack(at.app_name(typed.app))
-    scheme = pick.scheme_to_write(at, stack, typed.scheme)
-    (view,) = views_of(at, [stack], at.keyboard)
-    found = [f for f in all_findings(view, at.settings.severities) if f.id == typed.id]
+def _prepare(desk: Desk, typed: AcceptTyped) -> Work:
+    stack = desk.stack(desk.app_name(typed.app))
+    scheme = pick.scheme_to_write(desk, stack, typed.scheme)
+    (view,) = views_of(desk, [stack], desk.keyboard)
+    found = [f for f in all_findings(view, desk.settings.severities) if f.id == typed.id]
     fits = _fitting(found, typed.subject)
     named = f"{typed.id} {typed.subject}".strip()
     request = Accept(subjects=tuple(fits), named=named, scheme=scheme, why=typed.why)

@@ -226,16 +226,16 @@ def run(args: Any, context: Surroundings) -> int:
         return rules(args, context)
     if part := _parts().get(args.verb):
         return retry_on_conflict(lambda: part.run(args, context), context)
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     return (
-        _list(at, args.json, context)
+        _list(desk, args.json, context)
         if args.verb == "list"
-        else _show(at, args.app, args.json, context)
+        else _show(desk, args.app, args.json, context)
     )
 
 
-def _list(at: Desk, as_json: bool, context: Surroundings) -> int:
-    apps = [at.app(name) for name in at.app_names()]
+def _list(desk: Desk, as_json: bool, context: Surroundings) -> int:
+    apps = [desk.app(name) for name in desk.app_names()]
     if as_json:
         context.json(
             {
@@ -272,10 +272,10 @@ def _list(at: Desk, as_json: bool, context: Surroundings) -> int:
     return 0 if apps else 1
 
 
-def _show(at: Desk, named: str, as_json: bool, context: Surroundings) -> int:
-    stack = at.stack(at.app_name(named))
+def _show(desk: Desk, named: str, as_json: bool, context: Surroundings) -> int:
+    stack = desk.stack(desk.app_name(named))
     app = stack.app
-    keymap = Keymap(stack, at.keyboard)
+    keymap = Keymap(stack, desk.keyboard)
     menus: dict[str, list[int]] = {}
     for command in app.catalogue.commands:
         counts = menus.setdefault(command.menu[0] if command.menu else "(no menu)", [0, 0, 0])

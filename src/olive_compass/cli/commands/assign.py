@@ -130,7 +130,7 @@ def run(args: Any, context: Surroundings) -> int:
             instead=args.instead,
         )
         return execute(
-            options_of(args), context, lambda at: families.prepare(at, context, family), stop
+            options_of(args), context, lambda desk: families.prepare(desk, context, family), stop
         )
     if len(args.words) < 2:
         lacks = "Key" if args.words else "Command and key"
@@ -167,10 +167,10 @@ class _Asking:
         self.typed = typed
         self.stop = False
 
-    def prepare(self, at: Desk) -> Work:
+    def prepare(self, desk: Desk) -> Work:
         typed = self.typed
-        view = pick.judging_view(at, at.app_name(typed.app))
-        scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+        view = pick.judging_view(desk, desk.app_name(typed.app))
+        scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
         command = pick.command(view.app, typed.command, self.context)
         trigger = pick.trigger(view.app, typed.key)
         modes = pick.modes_for(view.app, command, typed.modes)
@@ -186,21 +186,21 @@ class _Asking:
             view=view,
             decide=lambda answers: assign(view, replace(request, answers=answers)),
             what=lambda _change: _what(view, request),
-            report=lambda change: report(at, view, change),
+            report=lambda change: report(desk, view, change),
             why=typed.why,
-            ask=lambda question, answers: self._ask(at, view, request, question, answers),
-            refused=lambda change: _refused(at, view, request, change),
+            ask=lambda question, answers: self._ask(desk, view, request, question, answers),
+            refused=lambda change: _refused(desk, view, request, change),
         )
 
     def _ask(
-        self, at: Desk, view: AppView, request: Assign, question: Question, answers: Answers
+        self, desk: Desk, view: AppView, request: Assign, question: Question, answers: Answers
     ) -> Answers | None:
         """The answer to who gets a key that is taken; None where another key was chosen."""
         found = question.about
         assert isinstance(found, Verdict)
         context, key = self.context, request.trigger
         for holder in found.takers:
-            context.say(f"{objections.holder_text(at, view, found, holder)}.")
+            context.say(f"{objections.holder_text(desk, view, found, holder)}.")
         for loss in found.lost:
             left = words.left_with(view.keymap, loss)
             context.say(f"If you replace it, {view.title(loss.command)} loses it; {left}.")
@@ -259,7 +259,7 @@ def _what(view: AppView, request: Assign) -> str:
     return f"{view.app.title}: {request.command.title} got {request.trigger} {where}"
 
 
-def report(at: Desk, view: AppView, change: Change) -> list[str]:
+def report(desk: Desk, view: AppView, change: Change) -> list[str]:
     """What the assignment does to others, and what is to be said of the key."""
     (found,) = effects(change, Verdict)
     keymap = after(view, change)
@@ -279,16 +279,16 @@ def report(at: Desk, view: AppView, change: Change) -> list[str]:
     ]
     lines += [
         f"{found.trigger} no longer {holder.claim.wired}; the list of {view.app.title} does not show that "
-        f"({words.where(at, view.keymap, holder.claim)})."
+        f"({words.where(desk, view.keymap, holder.claim)})."
         for holder in found.evidence(unlisted.KIND)
     ]
     for each in found.objections:
         if each.kind in (lacking.KIND, typing.KIND):
-            lines.append(f"{objections.objection_text(at, view, found, each)}.")
-    return lines + objections.said_lines(at, view, found)
+            lines.append(f"{objections.objection_text(desk, view, found, each)}.")
+    return lines + objections.said_lines(desk, view, found)
 
 
-def _refused(at: Desk, view: AppView, request: Assign, change: Change) -> UserError | None:
+def _refused(desk: Desk, view: AppView, request: Assign, change: Change) -> UserError | None:
     refusal = change.refusals[0]
     app = view.app
     if refusal.what == NO_SHARING:
@@ -299,7 +299,7 @@ def _refused(at: Desk, view: AppView, request: Assign, change: Change) -> UserEr
         )
     if refusal.what == SELF_START:
         way = refusal.about if isinstance(refusal.about, tuple) else ()
-        macros = at.macros(app.name)
+        macros = desk.macros(app.name)
         titles = " > ".join(macros[name].title for name in way)
         return UserError(
             f"{request.command.title} would start itself: {titles}; nothing was changed.",

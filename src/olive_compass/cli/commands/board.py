@@ -64,18 +64,18 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, context: Surroundings) -> int:
     into = into_of(args)
-    at = pick.desk(args, context)
-    what = asked(args, at)
+    desk = pick.desk(args, context)
+    what = asked(args, desk)
     if into.form != "text" or args.all_held or into.out:
         from olive_compass.cli.output.board_pictures import picture
         from olive_compass.cli.output.pictures import asked_for
 
         asked_for(into, args.json, context)
-        return picture(into, args.by == "purpose", args.all_held, context, at, what)
+        return picture(into, args.by == "purpose", args.all_held, context, desk, what)
     if args.by != "menu":
         raise UserError(
             "--by is for the colours of a picture.", hint="Name its file: --out board.png"
         )
     from olive_compass.cli.looking.board_texts import print_boards
 
-    return print_boards(args.json, args.ascii, args.mode, context, at, what)
+    return print_boards(args.json, args.ascii, args.mode, context, desk, what)

@@ -84,12 +84,12 @@ def run(args: Any, context: Surroundings) -> int:
 
 
 def _check(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    apps = pick.apps(at, args.app)
+    desk = pick.desk(args, context)
+    apps = pick.apps(desk, args.app)
     if args.keyboard or args.since:
-        found = looked_for(at, apps, context, args.keyboard or "", args.since)
+        found = looked_for(desk, apps, context, args.keyboard or "", args.since)
     else:
-        found = checked(at, apps, context)
+        found = checked(desk, apps, context)
     counts = _counts(found)
     listed = [finding for each in found for finding in each.findings]
     # What a person accepted is counted and said, and does not fail the check.

@@ -38,21 +38,21 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, context: Surroundings) -> int:
     if not args.order:
-        at = pick.desk(args, context)
+        desk = pick.desk(args, context)
         return _list(
-            args.key, args.json, context, Keymap(at.stack(at.app_name(args.app)), at.keyboard)
+            args.key, args.json, context, Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
         )
     app, key, order, scheme = args.app, args.key, tuple(args.order), args.scheme
     return execute(
-        options_of(args), context, lambda at: _prepare(at, context, app, key, order, scheme)
+        options_of(args), context, lambda desk: _prepare(desk, context, app, key, order, scheme)
     )
 
 
 def _prepare(
-    at: Desk, context: Surroundings, app: str, key: str, order: tuple[str, ...], named: str | None
+    desk: Desk, context: Surroundings, app: str, key: str, order: tuple[str, ...], named: str | None
 ) -> Work:
-    view = pick.view(at, at.app_name(app))
-    scheme = pick.scheme_to_write(at, view.stack, named)
+    view = pick.view(desk, desk.app_name(app))
+    scheme = pick.scheme_to_write(desk, view.stack, named)
     trigger = pick.trigger(view.app, key)
     wanted = tuple(pick.command(view.app, name, context).id for name in order)
     request = Choice(trigger=trigger, commands=wanted, scheme=scheme)

@@ -55,12 +55,12 @@ class ClearTyped(Struct, frozen=True):
 
 def run(args: Any, context: Surroundings) -> int:
     typed = ClearTyped(args.app, tuple(args.what), args.scheme)
-    return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, typed: ClearTyped) -> Work:
-    view = pick.view(at, at.app_name(typed.app))
-    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+def _prepare(desk: Desk, context: Surroundings, typed: ClearTyped) -> Work:
+    view = pick.view(desk, desk.app_name(typed.app))
+    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
     found = [(_subject(each), each) for each in _requests(view, context, scheme, typed)]
     if len(found) > 1:
         return _several(view, [request for _, request in found])

@@ -68,24 +68,24 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, context: Surroundings) -> int:
     asked = wanted(args, context)
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     if args.after is None:
         raise UserError(
             "Name both sides.", hint="For example: olive-compass compare APP/factory APP"
         )
-    before, after = (side(at, context, given) for given in (args.before, args.after))
+    before, after = (side(desk, context, given) for given in (args.before, args.after))
     said = said_of(args)
     before, after = (
-        with_listing(said, at, context, before, after),
-        with_listing(said, at, context, after, before),
+        with_listing(said, desk, context, before, after),
+        with_listing(said, desk, context, after, before),
     )
-    keymaps = keymaps_of(at, before, after)
+    keymaps = keymaps_of(desk, before, after)
     # Two sides of different applications share no commands: only what was decided can be held together.
     by_decision = args.decisions or keymaps is None
     sections = _sections(before, after, by_decision)
     pairs = [] if by_decision else [(*pair, press_changes(*pair)) for pair in keymaps or ()]
     # Lines and files are named on the desk that is looked at, which may be another one.
-    whose: Desk = after.what if isinstance(after.what, Desk) else at
+    whose: Desk = after.what if isinstance(after.what, Desk) else desk
     if args.json:
         presses = [_as_json(new, each) for old, new, found in pairs for each in found]
         told = {"presses": presses, "differences": sections_json(sections)}
@@ -172,17 +172,17 @@ def _print(context: Surroundings, pairs: list[Pair]) -> None:
     context.say(_counted(pairs))
 
 
-def _print_worths(context: Surroundings, at: Desk, pairs: list[Pair]) -> None:
+def _print_worths(context: Surroundings, desk: Desk, pairs: list[Pair]) -> None:
     """What the later keys are worth a week against the earlier ones, by what was counted."""
-    if not at.tally_names():
+    if not desk.tally_names():
         return
     from olive_compass.cli.looking.tallies import worth_text
     from olive_compass.core.changes.view import AppView
 
-    settings = at.settings
+    settings = desk.settings
     for before, after, found in pairs:
-        view = AppView(before.stack, at.keyboard, settings.weights, {}, settings.hand)
-        text = worth_text(at, view, after) if found else ""
+        view = AppView(before.stack, desk.keyboard, settings.weights, {}, settings.hand)
+        text = worth_text(desk, view, after) if found else ""
         if text:
             context.say(text)
 

@@ -174,14 +174,14 @@ def _new(args: Any, context: Surroundings) -> int:
 
 
 def _show(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    settings = at.settings
-    apps = [at.stack(name) for name in at.app_names()]
+    desk = pick.desk(args, context)
+    settings = desk.settings
+    apps = [desk.stack(name) for name in desk.app_names()]
     rows = []
     for stack in apps:
         others = [
             n
-            for n in at.scheme_names(stack.app.name)
+            for n in desk.scheme_names(stack.app.name)
             if n not in [scheme.name for scheme in stack.schemes]
         ]
         rows.append((stack, others))
@@ -189,7 +189,7 @@ def _show(args: Any, context: Surroundings) -> int:
         context.json(
             {
                 "name": settings.name,
-                "folder": at.root,
+                "folder": desk.root,
                 "platform": settings.platform,
                 "keyboard": {"form": settings.form, "layout": settings.layout},
                 "hand": settings.hand,
@@ -211,11 +211,11 @@ def _show(args: Any, context: Surroundings) -> int:
     print_fields(
         context,
         [
-            ("folder", at.root),
+            ("folder", desk.root),
             ("platform", settings.platform),
             ("keyboard", f"{settings.form}, layout {settings.layout}"),
-            ("and", ", ".join(at.seat.keyboards[1:])),
-            ("seat", at.seat.name),
+            ("and", ", ".join(desk.seat.keyboards[1:])),
+            ("seat", desk.seat.name),
             ("free hand", settings.hand),
         ],
     )
@@ -240,25 +240,32 @@ def _show(args: Any, context: Surroundings) -> int:
 
 
 def _project(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     if args.project is None:
         if args.json:
-            context.json({"project": at.settings.project or None})
-        context.say(f"The desk's project is {at.settings.project or 'none'}.")
+            context.json({"project": desk.settings.project or None})
+        context.say(f"The desk's project is {desk.settings.project or 'none'}.")
         return 0
     name = "" if args.project == "none" else args.project
-    data = at.bytes(DESK_FILE)
-    after = with_project(data, name) if name != at.settings.project else data
+    data = desk.bytes(DESK_FILE)
+    after = with_project(data, name) if name != desk.settings.project else data
     change = FileChange(DESK_FILE, data, after)
     counting = [
         f"{app}/{scheme.name}"
-        for app in at.app_names()
-        for scheme in (at.scheme(at.app(app), each) for each in at.stack_names(app))
+        for app in desk.app_names()
+        for scheme in (desk.scheme(desk.app(app), each) for each in desk.stack_names(app))
         # A project's scheme without a project's name counts in all of them.
         if scheme.layer == PROJECT and scheme.project in ("", name)
     ]
     what = f"Desk: set the project to {name or 'none'}"
     lines = (f"Its active schemes: {', '.join(counting) or 'none'}.",)
     return keep(
-        writing_of(args), context, at, [change], what, lines, project=name or None, schemes=counting
+        writing_of(args),
+        context,
+        desk,
+        [change],
+        what,
+        lines,
+        project=name or None,
+        schemes=counting,
     )

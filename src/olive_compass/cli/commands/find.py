@@ -69,21 +69,21 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    query = _asked(args, at)
-    pick.show_keys(args, context, at, query.app)
+    desk = pick.desk(args, context)
+    query = _asked(args, desk)
+    pick.show_keys(args, context, desk, query.app)
     as_json = args.json or args.form == "json"
     context.as_json = as_json
     keymaps = [
-        Keymap(pick.only(stack, args.only), at.keyboard) for stack in pick.stacks(at, query.app)
+        Keymap(pick.only(stack, args.only), desk.keyboard) for stack in pick.stacks(desk, query.app)
     ]
     if query.app and query.mode:
         pick.mode(keymaps[0].app, query.mode)
     limit = args.limit or (AT_A_TERMINAL if context.width and not as_json else 10**9)
-    named = at.purposes.named(query.words) if query.words else []
+    named = desk.purposes.named(query.words) if query.words else []
     answer = search_desk(keymaps, named, query, limit)
     if as_json:
-        hits = [_as_json(at, hit) for hit in answer.hits]
+        hits = [_as_json(desk, hit) for hit in answer.hits]
         context.json({"near": answer.near, "total": answer.total, "hits": hits})
     elif args.form == "csv":
         # The names of the JSON: a title is no command there.
@@ -94,9 +94,9 @@ def run(args: Any, context: Surroundings) -> int:
     return 0 if answer.total else 1
 
 
-def _asked(args: Any, at: Desk) -> SearchQuery:
+def _asked(args: Any, desk: Desk) -> SearchQuery:
     app, words = args.app, args.words
-    if not app and words and (name := pick.app_called(at, words[0])):
+    if not app and words and (name := pick.app_called(desk, words[0])):
         # An application's name as the first word means it, as everywhere.
         app, words = name, words[1:]
     return SearchQuery(
@@ -113,10 +113,10 @@ def _asked(args: Any, at: Desk) -> SearchQuery:
     )
 
 
-def _as_json(at: Desk, hit: Hit) -> dict[str, Any]:
+def _as_json(desk: Desk, hit: Hit) -> dict[str, Any]:
     """A command that was found, as JSON (docs/json.md)."""
     return {
-        **words.command_json(at, hit.keymap, hit.command),
+        **words.command_json(desk, hit.keymap, hit.command),
         "purpose": _other_name(hit) or None,
     }
 

@@ -70,14 +70,14 @@ class Found(Struct, frozen=True, kw_only=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    name = at.app_name(args.app)
-    view = (pick.judging_view if args.command else pick.view)(at, name, args.only)
+    desk = pick.desk(args, context)
+    name = desk.app_name(args.app)
+    view = (pick.judging_view if args.command else pick.view)(desk, name, args.only)
     if args.after:
         return _after(args.after, args.mode, args.json, context, view)
     command = pick.command(view.app, args.command, context) if args.command else None
     named = (pick.mode(view.app, args.mode),) if args.mode else ()
-    found = _found(at, view, command, named, args.limit)
+    found = _found(desk, view, command, named, args.limit)
     count = sum(slot.free for slot in found.slots)
     if args.json:
         context.json(_as_json(view.app.name, command.id if command else None, found))
@@ -97,7 +97,7 @@ def run(args: Any, context: Surroundings) -> int:
 
 
 def _found(
-    at: Desk, view: AppView, command: Command | None, named: tuple[str, ...], most: int
+    desk: Desk, view: AppView, command: Command | None, named: tuple[str, ...], most: int
 ) -> Found:
     """What is free in the modes that were named, or in those of the command."""
     wanted = named or (command.modes if command else ()) or (ROOT,)
@@ -113,7 +113,7 @@ def _found(
         return replace(found, ranked=ranked)
     if against.has(too_many.KIND.id):
         ranked = offers(view, command, wanted, most, instead=True)
-    why = [objections.objection_text(at, view, against, each) for each in against.own]
+    why = [objections.objection_text(desk, view, against, each) for each in against.own]
     return replace(found, ranked=ranked, why=why)
 
 

@@ -44,12 +44,12 @@ def run(args: Any, context: Surroundings) -> int:
     typed = GuardTyped(
         app=args.app, key=args.key, modes=args.mode, why=args.why, scheme=args.scheme
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, typed))
 
 
-def _prepare(at: Desk, typed: GuardTyped) -> Work:
-    view = pick.view(at, at.app_name(typed.app))
-    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+def _prepare(desk: Desk, typed: GuardTyped) -> Work:
+    view = pick.view(desk, desk.app_name(typed.app))
+    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
     trigger = pick.trigger(view.app, typed.key)
     modes = tuple(pick.mode(view.app, name) for name in typed.modes) if typed.modes else (ROOT,)
     request = Guard(trigger=trigger, modes=modes, scheme=scheme, why=typed.why)

@@ -38,10 +38,10 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     if args.prune is not None:
-        return _prune(args.prune, args.yes, args.dry_run, args.json, context, at)
-    records = list(islice(at.history.records(), args.limit))
+        return _prune(args.prune, args.yes, args.dry_run, args.json, context, desk)
+    records = list(islice(desk.history.records(), args.limit))
     undone = {record.undoes for record in records if record.undoes}
     if args.json:
         context.json({"changes": [_as_json(record, undone) for record in records]})
@@ -64,7 +64,7 @@ def run(args: Any, context: Surroundings) -> int:
     print_table(context, ("no.", "when", "who", "what", "why"), rows)
     if len(who) == 1:
         context.say(f"All of them by {who.pop()}.")
-    older = len(at.history.numbers()) - len(records)
+    older = len(desk.history.numbers()) - len(records)
     if older > 0:
         context.say(
             f"{len(records)} of {len(records) + older} changes; more: --limit {len(records) + older}"
@@ -87,20 +87,20 @@ def _as_json(record: Record, undone: set[int]) -> dict[str, Any]:
 
 
 def _prune(
-    keep: int, sure: bool, dry_run: bool, as_json: bool, context: Surroundings, at: Desk
+    keep: int, sure: bool, dry_run: bool, as_json: bool, context: Surroundings, desk: Desk
 ) -> int:
     """Removes all changes but the last ``keep``, after a look at what goes."""
     if keep < 0:
         raise UserError(f"Give the number of changes to keep, not {keep}; nothing was changed.")
-    numbers = at.history.numbers()
+    numbers = desk.history.numbers()
     gone = numbers[: len(numbers) - keep] if keep < len(numbers) else []
     if not gone:
         if as_json:
             context.json({"changed": False, "dry-run": dry_run, "removed": [], "bytes": 0})
         context.report(f"Nothing to remove: the history has {counted(len(numbers), 'change')}.")
         return 0
-    size = sum(os.path.getsize(at.history.path_of(number)) for number in gone)
-    first, last = (at.history.record(number) for number in (gone[0], gone[-1]))
+    size = sum(os.path.getsize(desk.history.path_of(number)) for number in gone)
+    first, last = (desk.history.record(number) for number in (gone[0], gone[-1]))
     which = f"change {gone[0]}" if len(gone) == 1 else f"changes {gone[0]} to {gone[-1]}"
     when = f"{_when(first.when)} to {_when(last.when)}" if len(gone) > 1 else _when(first.when)
     newer = len(numbers) - len(gone)
@@ -112,7 +112,7 @@ def _prune(
         context.say("Dry run: nothing was written.")
     else:
         _ask(f"This removes {which} ({when}; {_size(size)}); {stay}.", sure, context)
-        at.history.prune(gone)
+        desk.history.prune(gone)
         context.report(f"Removed {which} ({_size(size)}); {stay}.")
     if as_json:
         context.json({"changed": not dry_run, "dry-run": dry_run, "removed": gone, "bytes": size})

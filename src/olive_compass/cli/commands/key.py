@@ -52,13 +52,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    run_ = _read(args.read_as, args.trigger, at)
+    desk = pick.desk(args, context)
+    run_ = _read(args.read_as, args.trigger, desk)
     if args.held:
-        return _held(args.json, context, at, run_)
-    about = _about(at, run_)
-    about["layouts"] = _on_layouts(at, args.layouts, run_)
-    about["means"] = _meanings(at, run_)
+        return _held(args.json, context, desk, run_)
+    about = _about(desk, run_)
+    about["layouts"] = _on_layouts(desk, args.layouts, run_)
+    about["means"] = _meanings(desk, run_)
     if args.json:
         context.json(about)
         return 0
@@ -66,7 +66,7 @@ def run(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _read(notation: str | None, text: str, at: Desk) -> Run:
+def _read(notation: str | None, text: str, desk: Desk) -> Run:
     """The trigger; typed letters are a run where any application of the desk takes them."""
     if notation:
         return read_as(text, notation)[0]
@@ -74,16 +74,16 @@ def _read(notation: str | None, text: str, at: Desk) -> Run:
         return read_trigger(text)
     # No application is named: letters are a run where any of them would take them so.
     except TriggerError:
-        typed = max([at.app(name).rules.typed for name in at.app_names()], default=0)
+        typed = max([desk.app(name).rules.typed for name in desk.app_names()], default=0)
         return read_trigger(text, typed)
 
 
-def _held(as_json: bool, context: Surroundings, at: Desk, run_: Run) -> int:
+def _held(as_json: bool, context: Surroundings, desk: Desk, run_: Run) -> int:
     """What a key does under each group of modifiers, an application a column."""
     last = run_.strokes[-1]
     rows = []
-    apps = [Keymap(at.stack(name), at.keyboard) for name in at.app_names()]
-    for held in HELD["mac" if at.keyboard.platform == "mac" else "pc"]:
+    apps = [Keymap(desk.stack(name), desk.keyboard) for name in desk.app_names()]
+    for held in HELD["mac" if desk.keyboard.platform == "mac" else "pc"]:
         each = stroke(last.key, *held, by_place=last.by_place)
         trigger = Run((*run_.strokes[:-1], each))
         does = {keymap.app.name: _does(keymap, trigger) for keymap in apps}
@@ -122,18 +122,18 @@ def _does(keymap: Keymap, trigger: Run) -> str:
     )
 
 
-def _about(at: Desk, run_: Run) -> dict[str, Any]:
-    board = at.keyboard
+def _about(desk: Desk, run_: Run) -> dict[str, Any]:
+    board = desk.keyboard
     notations = {}
     for notation in NOTATIONS:
         try:
             notations[notation] = show(run_, notation, board)
         except InexpressibleError as error:
             notations[notation] = f"({error})"
-    effort = run_effort(board, run_, at.settings.weights)
+    effort = run_effort(board, run_, desk.settings.weights)
     # A laptop of the same build, so that only what laptops lack is missed.
     laptop = keyboards.load_form(
-        at.root,
+        desk.root,
         "iso-laptop"
         if "IntlBackslash" in (board.form.seats if board.form else ())
         else "ansi-laptop",
@@ -141,7 +141,7 @@ def _about(at: Desk, run_: Run) -> dict[str, Any]:
     return {
         "key": str(run_),
         "notations": notations,
-        "keyboard": f"{at.settings.form}/{at.settings.layout}",
+        "keyboard": f"{desk.settings.form}/{desk.settings.layout}",
         "presses": [" ".join(map(physical_text, press)) for press in board.presses_of(run_)],
         "types": "".join(board.typed_by(physical) for physical in board.press_of(run_)),
         "remarks": _remarks(board, run_),
@@ -149,7 +149,7 @@ def _about(at: Desk, run_: Run) -> dict[str, Any]:
         "finger": effort.finger if effort and effort.row != BESIDE else None,
         "device": effort.finger if effort and effort.row == BESIDE else None,
         "one-hand": sorted(effort.alone) if effort else [],
-        "hard": bool(effort and effort.strokes >= at.settings.weights.hard),
+        "hard": bool(effort and effort.strokes >= desk.settings.weights.hard),
         "on-a-laptop": all(
             code in laptop.seats or ":" in code or code.startswith("?")
             for _, code in board.press_of(run_)
@@ -179,18 +179,18 @@ def _remarks(board: Keyboard, run_: Run) -> list[str]:
     return said
 
 
-def _on_layouts(at: Desk, names: str, run_: Run) -> list[dict[str, Any]]:
+def _on_layouts(desk: Desk, names: str, run_: Run) -> list[dict[str, Any]]:
     if not names:
         return []
-    form = at.keyboard.form
-    wanted = keyboards.names(at.root, "layouts") if names == "all" else names.split(",")
+    form = desk.keyboard.form
+    wanted = keyboards.names(desk.root, "layouts") if names == "all" else names.split(",")
     rows = []
     for name in wanted:
         board = Keyboard(
-            at.settings.platform,
-            keyboards.load_layout(at.root, name.strip()),
+            desk.settings.platform,
+            keyboards.load_layout(desk.root, name.strip()),
             form,
-            devices=at.devices,
+            devices=desk.devices,
         )
         rows.append(
             {
@@ -204,11 +204,11 @@ def _on_layouts(at: Desk, names: str, run_: Run) -> list[dict[str, Any]]:
     return rows
 
 
-def _meanings(at: Desk, run_: Run) -> list[dict[str, Any]]:
+def _meanings(desk: Desk, run_: Run) -> list[dict[str, Any]]:
     rows = []
-    for name in at.app_names():
-        stack = at.stack(name)
-        keymap = Keymap(stack, at.keyboard)
+    for name in desk.app_names():
+        stack = desk.stack(name)
+        keymap = Keymap(stack, desk.keyboard)
         together: dict[Outcome, list[str]] = {}
         for mode in stack.app.modes.names:
             together.setdefault(keymap.decide(run_, mode), []).append(mode)

@@ -56,12 +56,12 @@ def run(args: Any, context: Surroundings) -> int:
         why=args.why,
         scheme=args.scheme,
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, typed: KeylessTyped) -> Work:
-    view = pick.view(at, at.app_name(typed.app))
-    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+def _prepare(desk: Desk, context: Surroundings, typed: KeylessTyped) -> Work:
+    view = pick.view(desk, desk.app_name(typed.app))
+    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
     commands = list(dict.fromkeys(pick.command(view.app, name, context) for name in typed.commands))
     modes = tuple(pick.mode(view.app, name) for name in typed.modes) if typed.modes else (ROOT,)
     requests = [

@@ -68,12 +68,12 @@ def run(args: Any, context: Surroundings) -> int:
         wider=wider,
         scheme=args.scheme,
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, typed: ModesTyped) -> Work:
-    view = pick.view(at, at.app_name(typed.app))
-    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+def _prepare(desk: Desk, context: Surroundings, typed: ModesTyped) -> Work:
+    view = pick.view(desk, desk.app_name(typed.app))
+    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
     command = pick.command(view.app, typed.command, context)
     trigger = pick.trigger(view.app, typed.key) if typed.key else None
     named = tuple(pick.mode(view.app, name) for name in typed.modes)

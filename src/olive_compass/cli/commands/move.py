@@ -60,12 +60,12 @@ def run(args: Any, context: Surroundings) -> int:
         why=args.why,
         scheme=args.scheme,
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, typed: MoveTyped) -> Work:
-    view = pick.judging_view(at, at.app_name(typed.app))
-    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+def _prepare(desk: Desk, context: Surroundings, typed: MoveTyped) -> Work:
+    view = pick.judging_view(desk, desk.app_name(typed.app))
+    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
     modes = tuple(pick.mode(view.app, name) for name in typed.modes or ())
     command = pick.command(view.app, typed.command, context)
     request = Move(
@@ -79,7 +79,7 @@ def _prepare(at: Desk, context: Surroundings, typed: MoveTyped) -> Work:
         view=view,
         decide=lambda answers: move(view, replace(request, answers=answers)),
         what=lambda change: _what(view, request, change),
-        report=lambda change: report(at, view, change),
+        report=lambda change: report(desk, view, change),
         why=typed.why,
         refused=lambda change: _refused(view, request, change),
     )

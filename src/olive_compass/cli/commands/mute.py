@@ -70,12 +70,12 @@ def run(args: Any, context: Surroundings) -> int:
         by=args.way,
         scheme=args.scheme,
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, typed))
 
 
-def _prepare(at: Desk, typed: MuteTyped) -> Work:
-    view = pick.view(at, at.app_name(typed.app))
-    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+def _prepare(desk: Desk, typed: MuteTyped) -> Work:
+    view = pick.view(desk, desk.app_name(typed.app))
+    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
     triggers = [pick.trigger(view.app, key) for key in typed.keys]
     modes = tuple(pick.mode(view.app, name) for name in typed.modes) if typed.modes else (ROOT,)
     requests = [
@@ -91,13 +91,13 @@ def _prepare(at: Desk, typed: MuteTyped) -> Work:
             view, [replace(r, answers=answers) for r in requests], mute
         ),
         what=lambda _change: f"{view.app.title}: {names} {verb} muted {where}",
-        report=lambda change: _report(at, view, requests, change),
+        report=lambda change: _report(desk, view, requests, change),
         why=typed.why,
-        refused=lambda change: _refused(at, view, change),
+        refused=lambda change: _refused(desk, view, change),
     )
 
 
-def _report(at: Desk, view: AppView, requests: list[Mute], change: Change) -> list[str]:
+def _report(desk: Desk, view: AppView, requests: list[Mute], change: Change) -> list[str]:
     lines = []
     for request in requests:
         decision = change.edits[0].after.mute.get(request.trigger)
@@ -118,12 +118,12 @@ def _report(at: Desk, view: AppView, requests: list[Mute], change: Change) -> li
         if isinstance(effect, ShowsThrough):
             lines.append(
                 f"What the application itself does applies instead: {effect.claim.wired} "
-                f"({words.where(at, view.keymap, effect.claim)})."
+                f"({words.where(desk, view.keymap, effect.claim)})."
             )
     return lines
 
 
-def _refused(at: Desk, view: AppView, change: Change) -> UserError:
+def _refused(desk: Desk, view: AppView, change: Change) -> UserError:
     refusal = change.refusals[0]
     if refusal.what == CANNOT and isinstance(refusal.about, Ways):
         return _cannot(view, refusal.about)
@@ -132,7 +132,7 @@ def _refused(at: Desk, view: AppView, change: Change) -> UserError:
     return UserError(
         f"{locked.claim.trigger} cannot be turned off: {locked.claim.layer} has it "
         f"({locked.claim.wired}); nothing was changed.",
-        file=words.where(at, view.keymap, locked.claim),
+        file=words.where(desk, view.keymap, locked.claim),
     )
 
 

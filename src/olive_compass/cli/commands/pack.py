@@ -46,13 +46,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    scope, name, beginnings = _scope(args.app, args.scheme, args.keyset, at, context)
+    desk = pick.desk(args, context)
+    scope, name, beginnings = _scope(args.app, args.scheme, args.keyset, desk, context)
     beginnings = [each for each in beginnings if each[:-1] not in EXTRA or each[:-1] in args.extra]
-    found = files_of(at.root, beginnings)
+    found = files_of(desk.root, beginnings)
     files, left_out = found.files, found.left_out
     made = context.now().isoformat(timespec="seconds")
-    data = pack(Bundle(scope=scope, name=name, made=made, files=files, stacks=_stacks(at, files)))
+    data = pack(Bundle(scope=scope, name=name, made=made, files=files, stacks=_stacks(desk, files)))
     claimed(context, args.file)
     what = f"{scope} {name}: {counted(len(files), 'file')}, {len(data)} bytes"
     left = [f"Left out: {path} ({why})." for path, why in left_out.items()]
@@ -81,32 +81,32 @@ def run(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _stacks(at: Desk, files: Mapping[str, bytes]) -> dict[str, tuple[str, ...]]:
+def _stacks(desk: Desk, files: Mapping[str, bytes]) -> dict[str, tuple[str, ...]]:
     """The schemes of the bundle that count here, by application."""
     packed = {tuple(path[:-5].split("/")[1:]) for path in files if path.startswith("schemes/")}
     return {
-        app: tuple(name for name in at.stack_names(app) if (app, name) in packed)
+        app: tuple(name for name in desk.stack_names(app) if (app, name) in packed)
         for app in sorted({each[0] for each in packed})
     }
 
 
 def _scope(
-    asked_app: str | None, scheme: str | None, keyset: str | None, at: Desk, context: Surroundings
+    asked_app: str | None, scheme: str | None, keyset: str | None, desk: Desk, context: Surroundings
 ) -> tuple[str, str, list[str]]:
     """What is packed, what it is called, and how the paths of its files begin."""
     if asked_app:
-        app = at.app_name(asked_app)
+        app = desk.app_name(asked_app)
         return (
             "application",
             app,
             [f"{f}/{app}/" for f in ("apps", "schemes", "macros")] + [f"trays/{app}.toml"],
         )
     if scheme:
-        found, name = pick.app_and_scheme(at, scheme, context)
-        at.scheme(found, name)
+        found, name = pick.app_and_scheme(desk, scheme, context)
+        desk.scheme(found, name)
         paths = [app_path(found.name), catalogue_path(found.name), scheme_path(found.name, name)]
         return "scheme", f"{found.name}/{name}", paths
     if keyset:
-        keyset_named(at, keyset)
+        keyset_named(desk, keyset)
         return "key set", keyset, [keyset_path(keyset), "purposes.csv"]
-    return "desk", at.settings.name or "desk", [*FILES, *FOLDERS]
+    return "desk", desk.settings.name or "desk", [*FILES, *FOLDERS]

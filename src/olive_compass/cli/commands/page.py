@@ -31,21 +31,21 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, context: Surroundings) -> int:
     claimed(context, args.out)
-    at = pick.desk(args, context)
-    pick.show_keys(args, context, at)
-    names = list(dict.fromkeys(at.app_name(name) for name in args.apps)) or at.app_names()
+    desk = pick.desk(args, context)
+    pick.show_keys(args, context, desk)
+    names = list(dict.fromkeys(desk.app_name(name) for name in args.apps)) or desk.app_names()
     if not names:
-        at.app_name("")
+        desk.app_name("")
     from olive_compass.cli.output.key_pages import shown
     from olive_compass.drawing.key_page import as_page
 
     subtitle = " · ".join(
         (
-            f"{at.keyboard.form.title if at.keyboard.form else ''}, {at.settings.layout}",
+            f"{desk.keyboard.form.title if desk.keyboard.form else ''}, {desk.settings.layout}",
             context.now().date().isoformat(),
         )
     )
-    text = as_page(at.settings.name, subtitle, [shown(at, context, name) for name in names])
+    text = as_page(desk.settings.name, subtitle, [shown(desk, context, name) for name in names])
     write_new(context, args.out, text.encode())
     if args.json:
         context.json({"file": args.out, "apps": names, "bytes": len(text.encode())})

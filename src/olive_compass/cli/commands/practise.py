@@ -52,11 +52,11 @@ def run(args: Any, context: Surroundings) -> int:
     asked = wanted(args, context)
     if asked.form != "text" and not args.sheet:
         raise UserError("A form is for the list of what to learn.", hint="Use --sheet with it.")
-    at = pick.desk(args, context)
-    app = at.app_name(args.app)
-    keymap = Keymap(at.stack(app), at.keyboard)
-    tally = tally_for(at, app, args.since, args.seat)
-    boxes = {c: read_box(text) for c, text in at.seat.practice.get(app, {}).items()}
+    desk = pick.desk(args, context)
+    app = desk.app_name(args.app)
+    keymap = Keymap(desk.stack(app), desk.keyboard)
+    tally = tally_for(desk, app, args.since, args.seat)
+    boxes = {c: read_box(text) for c, text in desk.seat.practice.get(app, {}).items()}
     today = context.now().date().isoformat()
     due = cards(keymap, tally, boxes, today)[: args.most or MOST]
     if args.json:
@@ -69,7 +69,7 @@ def run(args: Any, context: Surroundings) -> int:
         if asked.form == "text":
             _sheet(context, keymap, due)
         else:
-            _card(asked, context, at, keymap, due)
+            _card(asked, context, desk, keymap, due)
         return 0
     # A class can be taught from a file of answers: what is piped in is read a line a card.
     reads = _at_terminal(context, keymap) if context.interactive else _from_pipe(context, keymap)
@@ -112,7 +112,9 @@ def _sheet(context: Surroundings, keymap: Keymap, due: list[Card]) -> None:
     )
 
 
-def _card(asked: Wanted, context: Surroundings, at: Desk, keymap: Keymap, due: list[Card]) -> None:
+def _card(
+    asked: Wanted, context: Surroundings, desk: Desk, keymap: Keymap, due: list[Card]
+) -> None:
     """The ten to learn as a card to lay beside the keyboard."""
     from olive_compass.cli.output.forms import Matter, give_table
     from olive_compass.drawing.documents import Cell, Table
@@ -129,7 +131,7 @@ def _card(asked: Wanted, context: Surroundings, at: Desk, keymap: Keymap, due: l
         for card in due
     )
     day = context.now().date().isoformat()
-    matter = Matter(f"{keymap.app.title}: to learn this week", f"{at.settings.name} · {day}")
+    matter = Matter(f"{keymap.app.title}: to learn this week", f"{desk.settings.name} · {day}")
     table = Table(("key", "command", "menu", "by menu"), rows)
     give_table(asked, context, matter, table, "a6", lying=not asked.paper)
 
@@ -205,12 +207,12 @@ def _from_pipe(context: Surroundings, keymap: Keymap) -> Read:
 def _keep(folder: str | None, context: Surroundings, app: str, done: dict[str, Box]) -> int:
     """Writes the boxes to the seat's file. Practice is no change of the desk: undo leaves it alone."""
 
-    at = pick.open_desk(folder, context)
-    data = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
+    desk = pick.open_desk(folder, context)
+    data = desk.bytes(seat_file.SEAT_FILE) if desk.has(seat_file.SEAT_FILE) else None
     for command, box in done.items():
         data = seat_file.with_value(data, f"practice.{app}", command, str(box))
     try:
-        write_on_desk(at.root, seat_file.SEAT_FILE, data or b"")
+        write_on_desk(desk.root, seat_file.SEAT_FILE, data or b"")
     except OSError as error:
         raise UserError(
             f"The boxes cannot be kept: {error.strerror}.", file=seat_file.SEAT_FILE

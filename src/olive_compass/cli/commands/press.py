@@ -67,13 +67,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    pick.show_keys(args, context, at)
-    stack = pick.only(at.stack(at.app_name(args.app)), args.only)
+    desk = pick.desk(args, context)
+    pick.show_keys(args, context, desk)
+    stack = pick.only(desk.stack(desk.app_name(args.app)), args.only)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
-    keymap = Keymap(stack, at.keyboard)
+    keymap = Keymap(stack, desk.keyboard)
     if args.live:
-        return _live(args.keys, args.json, args.mode, context, at, keymap, modes)
+        return _live(args.keys, args.json, args.mode, context, desk, keymap, modes)
     if not args.keys:
         raise UserError(
             "Key missing.",
@@ -82,9 +82,9 @@ def run(args: Any, context: Surroundings) -> int:
     trigger = pick.trigger(stack.app, args.keys)
     answer = press(keymap, trigger, modes)
     if args.json:
-        context.json(_answer_json(at, keymap, answer))
+        context.json(_answer_json(desk, keymap, answer))
     else:
-        _print_answer(at, keymap, answer, context, args.mode)
+        _print_answer(desk, keymap, answer, context, args.mode)
     return 0 if answer.does_something else 1
 
 
@@ -93,7 +93,7 @@ def _live(
     as_json: bool,
     asked_mode: str | None,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     keymap: Keymap,
     modes: tuple[str, ...],
 ) -> int:
@@ -117,18 +117,18 @@ def _live(
     context.say("Press a key; each is answered. Escape twice ends.")
     while strokes := pressing.read(context, goes_on):
         context.say()
-        _print_answer(at, keymap, press(keymap, Run(strokes), modes), context, asked_mode)
+        _print_answer(desk, keymap, press(keymap, Run(strokes), modes), context, asked_mode)
         for each in strokes:
             pressing.one_to_it(context, each)
     return 0
 
 
-def _answer_json(at: Desk, keymap: Keymap, answer: PressAnswer) -> dict[str, Any]:
+def _answer_json(desk: Desk, keymap: Keymap, answer: PressAnswer) -> dict[str, Any]:
     app = keymap.app
     return {
         "app": app.name,
         "key": str(answer.trigger),
-        "outcomes": [_as_json(at, keymap, each) for each in answer.here],
+        "outcomes": [_as_json(desk, keymap, each) for each in answer.here],
         "by-letters": list(answer.letters),
         "not-there": [
             {"command": claim.command, "why": app.why_absent(app.catalogue.by_id[claim.command])}
@@ -137,19 +137,19 @@ def _answer_json(at: Desk, keymap: Keymap, answer: PressAnswer) -> dict[str, Any
     }
 
 
-def _as_json(at: Desk, keymap: Keymap, here: Here) -> dict[str, Any]:
+def _as_json(desk: Desk, keymap: Keymap, here: Here) -> dict[str, Any]:
     outcome = here.outcome
     return {
         "modes": list(here.modes),
         "outcome": outcome.what,
-        "decided-by": [words.claim_json(at, keymap, claim) for claim in outcome.winners],
-        "overridden": [words.claim_json(at, keymap, claim) for claim in outcome.overridden],
-        "longer": [words.claim_json(at, keymap, claim) for claim in outcome.longer],
+        "decided-by": [words.claim_json(desk, keymap, claim) for claim in outcome.winners],
+        "overridden": [words.claim_json(desk, keymap, claim) for claim in outcome.overridden],
+        "longer": [words.claim_json(desk, keymap, claim) for claim in outcome.longer],
     }
 
 
 def _print_answer(
-    at: Desk, keymap: Keymap, answer: PressAnswer, context: Surroundings, mode: str | None
+    desk: Desk, keymap: Keymap, answer: PressAnswer, context: Surroundings, mode: str | None
 ) -> None:
     if mode:
         _print_beginnings(keymap, answer.trigger, mode, context)
@@ -158,7 +158,7 @@ def _print_answer(
         for idle in here.idle:
             _print_idle(keymap, answer.trigger, idle, context, brief)
         if not here.idle:
-            _print_here(at, keymap, answer, here, context, brief)
+            _print_here(desk, keymap, answer, here, context, brief)
 
 
 def _print_beginnings(keymap: Keymap, trigger: Run, mode: str, context: Surroundings) -> None:
@@ -171,7 +171,7 @@ def _print_beginnings(keymap: Keymap, trigger: Run, mode: str, context: Surround
 
 
 def _print_here(
-    at: Desk, keymap: Keymap, answer: PressAnswer, here: Here, context: Surroundings, brief: bool
+    desk: Desk, keymap: Keymap, answer: PressAnswer, here: Here, context: Surroundings, brief: bool
 ) -> None:
     where = _where(keymap, here.modes, brief)
     outcome = here.outcome
@@ -182,7 +182,7 @@ def _print_here(
     else:
         says = _says(outcome, titles)
     context.say(f"{BOLD}{context.key(answer.trigger)}{OFF} {says} ({keymap.app.title}, {where}).")
-    fields = _what_decided(at, keymap, here, titles)
+    fields = _what_decided(desk, keymap, here, titles)
     print_fields(context, _once([*fields, *_not_started(keymap, here.not_started)]))
 
 
@@ -234,24 +234,26 @@ def _where(keymap: Keymap, modes: Sequence[str], brief: bool) -> str:
     return keymap.app.modes.phrase(modes) if several else words.in_modes(modes)
 
 
-def _what_decided(at: Desk, keymap: Keymap, here: Here, titles: list[str]) -> list[tuple[str, str]]:
+def _what_decided(
+    desk: Desk, keymap: Keymap, here: Here, titles: list[str]
+) -> list[tuple[str, str]]:
     """Who decided what a press does, and what that overrides."""
     outcome = here.outcome
     fields = []
     if outcome.longer:
         alone = " or ".join(titles) or ("nothing, it is muted" if outcome.winners else "nothing")
         fields.append(("alone", f"{alone}, {_once_ended(keymap)}"))
-        fields += [("goes on", _claim(at, keymap, claim)) for claim in outcome.longer[:12]]
+        fields += [("goes on", _claim(desk, keymap, claim)) for claim in outcome.longer[:12]]
     for claim in outcome.winners:
         label = f"{words.source(claim)}, {words.in_modes([claim.mode])}"
         name = f"{claim.command}: " if claim.command and len(outcome.winners) > 1 else ""
-        fields.append(("decided by", f"{name}{label}; {words.where(at, keymap, claim)}"))
+        fields.append(("decided by", f"{name}{label}; {words.where(desk, keymap, claim)}"))
         fields.append(("why", claim.why))
     fields += _about(keymap, outcome, titles)
     fields += [("by a trick", text) for each in here.tricks for text in _trick(keymap, each)]
     if here.guess:
         fields.append(("guessed", _guess(keymap, here.guess, outcome)))
-    fields += [("overrides", _claim(at, keymap, claim)) for claim in outcome.overridden]
+    fields += [("overrides", _claim(desk, keymap, claim)) for claim in outcome.overridden]
     return fields
 
 
@@ -340,11 +342,11 @@ def _once_ended(keymap: Keymap) -> str:
     return ", or ".join(parts) or "once no more is typed"
 
 
-def _claim(at: Desk, keymap: Keymap, claim: Claim) -> str:
+def _claim(desk: Desk, keymap: Keymap, claim: Claim) -> str:
     name = words.meaning(keymap, claim.does) or "muted"
     return (
         f"{claim.trigger} {name} ({words.source(claim)}, {words.in_modes([claim.mode])}; "
-        f"{words.where(at, keymap, claim)})"
+        f"{words.where(desk, keymap, claim)})"
     )
 
 

@@ -67,13 +67,13 @@ def run(args: Any, context: Surroundings) -> int:
         to=args.as_in,
         scheme=args.scheme,
     )
-    return execute(options_of(args), context, lambda at: _prepare(at, context, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
 
 
-def _prepare(at: Desk, context: Surroundings, typed: ResetTyped) -> Work:
-    view = pick.view(at, at.app_name(typed.app))
-    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
-    goal = None if typed.to == FACTORY else at.scheme(view.app, typed.to)
+def _prepare(desk: Desk, context: Surroundings, typed: ResetTyped) -> Work:
+    view = pick.view(desk, desk.app_name(typed.app))
+    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
+    goal = None if typed.to == FACTORY else desk.scheme(view.app, typed.to)
     part, subject = _part(view, context, scheme.assign.keys() | scheme.keyless.keys(), typed)
     request = Reset(part=part, scheme=scheme, to=goal)
     return Work(

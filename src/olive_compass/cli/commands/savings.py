@@ -54,18 +54,18 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    times = times_of(args.model, at)
+    desk = pick.desk(args, context)
+    times = times_of(args.model, desk)
     into = into_of(args)
     if into.form != "text" or into.out:
         from olive_compass.cli.usage.charting import worth_chart
 
-        return worth_chart(args, context, at, times)
+        return worth_chart(args, context, desk, times)
     if not args.app:
-        return _apps(args.since, args.seat, args.json, context, at, times)
-    app = at.app_name(args.app)
-    tally = tally_for(at, app, args.since, args.seat)
-    view = pick.view(at, app)
+        return _apps(args.since, args.seat, args.json, context, desk, times)
+    app = desk.app_name(args.app)
+    tally = tally_for(desk, app, args.since, args.seat)
+    view = pick.view(desk, app)
     found = savings_of_keys(view, tally, times)
     sums, best = whole(view, found, times), savings(view, found, times)
     listed = {use.command for use, count in uses(tally) if says_no_way(use, count)}
@@ -226,10 +226,10 @@ def _as_json(
 
 
 def _apps(
-    since: str, seat: str, as_json: bool, context: Surroundings, at: Desk, times: Times
+    since: str, seat: str, as_json: bool, context: Surroundings, desk: Desk, times: Times
 ) -> int:
     """All applications, a line each."""
-    rows = by_app(since, seat, at, times)
+    rows = by_app(since, seat, desk, times)
     if as_json:
         context.json(
             {

@@ -127,13 +127,13 @@ def run(args: Any, context: Surroundings) -> int:
 
 
 def _new(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    app, name = pick.app_and_scheme(at, args.which, context)
-    checked_name(name, "a scheme", at.scheme_names(app.name), (FACTORY,))
-    if name in at.scheme_names(app.name):
+    desk = pick.desk(args, context)
+    app, name = pick.app_and_scheme(desk, args.which, context)
+    checked_name(name, "a scheme", desk.scheme_names(app.name), (FACTORY,))
+    if name in desk.scheme_names(app.name):
         raise UserError(f"{app.title} has a scheme “{name}” already; nothing was changed.")
     path = scheme_path(app.name, name)
-    stack = at.stack(app.name)
+    stack = desk.stack(app.name)
     if args.origin == FACTORY:
         layer = scheme_layer(args.layer or "") or (PROJECT if args.project else PERSONAL)
         based_on = f"factory {app.version}".strip()
@@ -142,27 +142,27 @@ def _new(args: Any, context: Surroundings) -> int:
         )
         data = scheme_writing.new_text(scheme)
     else:
-        scheme, data = _copied(at, app, args.origin, args.layer, name)
+        scheme, data = _copied(desk, app, args.origin, args.layer, name)
     files = [FileChange(path, None, data)]
     counts = all(each.layer != scheme.layer for each in stack.schemes)
     if counts:
-        files.append(_stack_change(at, stack, scheme))
+        files.append(_stack_change(desk, stack, scheme))
     summary = f"{app.title}: created scheme {name}, {scheme.layer}, based on {scheme.based_on}"
     if counts:
         order = " over ".join(stack.going_by(scheme).names)
         line = f"It is active now. Order: {order}."
     else:
         line = f"To make it active: olive-compass scheme use {app.name}/{name}"
-    return keep(writing_of(args), context, at, files, summary, (line,), app=app.name, scheme=name)
+    return keep(writing_of(args), context, desk, files, summary, (line,), app=app.name, scheme=name)
 
 
 def _copied(
-    at: Desk, app: App, asked_origin: str, asked_layer: str | None, name: str
+    desk: Desk, app: App, asked_origin: str, asked_layer: str | None, name: str
 ) -> tuple[Scheme, bytes]:
     """A copy of another scheme's file, comments and all, with its own name and layer."""
-    origin = at.scheme(app, asked_origin.rpartition("/")[2])
+    origin = desk.scheme(app, asked_origin.rpartition("/")[2])
     layer = scheme_layer(asked_layer or "") or origin.layer
-    data = at.bytes(scheme_path(app.name, origin.name))
+    data = desk.bytes(scheme_path(app.name, origin.name))
     for key, value in (("layer", layer), ("based-on", origin.name)):
         data = with_top(data, key, value)
     scheme = replace(origin, name=name, layer=layer, based_on=origin.name)
@@ -176,35 +176,35 @@ def _import(args: Any, context: Surroundings) -> int:
 
 
 def _use(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    app, name = pick.app_and_scheme(at, args.which, context)
-    schemes = at.stack(app.name).going_by(at.scheme(app, name)).schemes
-    return _go_by(writing_of(args), context, at, app, schemes)
+    desk = pick.desk(args, context)
+    app, name = pick.app_and_scheme(desk, args.which, context)
+    schemes = desk.stack(app.name).going_by(desk.scheme(app, name)).schemes
+    return _go_by(writing_of(args), context, desk, app, schemes)
 
 
-def _stack_change(at: Desk, stack: Stack, scheme: Scheme) -> FileChange:
+def _stack_change(desk: Desk, stack: Stack, scheme: Scheme) -> FileChange:
     names = tuple(each.name for each in stack.going_by(scheme).schemes)
-    before = at.bytes(DESK_FILE)
+    before = desk.bytes(DESK_FILE)
     return FileChange(DESK_FILE, before, with_stack(before, stack.app.name, names))
 
 
 def _stack(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    stack = at.stack(at.app_name(args.app))
+    desk = pick.desk(args, context)
+    stack = desk.stack(desk.app_name(args.app))
     app = stack.app
     if args.names:
-        schemes = in_layer_order([at.scheme(app, name) for name in args.names])
-        return _go_by(writing_of(args), context, at, app, schemes)
-    return show_stack(args.json, context, at, stack)
+        schemes = in_layer_order([desk.scheme(app, name) for name in args.names])
+        return _go_by(writing_of(args), context, desk, app, schemes)
+    return show_stack(args.json, context, desk, stack)
 
 
 def _go_by(
-    how: Writing, context: Surroundings, at: Desk, app: App, schemes: tuple[Scheme, ...]
+    how: Writing, context: Surroundings, desk: Desk, app: App, schemes: tuple[Scheme, ...]
 ) -> int:
     """Lets ``schemes`` count for ``app``, in that order."""
     names = tuple(each.name for each in schemes)
     order = " over ".join([*names, FACTORY])
-    before = at.bytes(DESK_FILE)
+    before = desk.bytes(DESK_FILE)
     files = [FileChange(DESK_FILE, before, with_stack(before, app.name, names))]
     what = f"{app.title}: set the order of schemes to {order}"
-    return keep(how, context, at, files, what, app=app.name, schemes=list(names))
+    return keep(how, context, desk, files, what, app=app.name, schemes=list(names))

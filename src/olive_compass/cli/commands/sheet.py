@@ -59,15 +59,15 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, context: Surroundings) -> int:
     asked = wanted(args, context, args.columns)
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     if args.keyset:
         from olive_compass.cli.sharing.keyset_sheets import sheet_of_set
 
-        return sheet_of_set(args, asked, context, at)
-    pick.show_keys(args, context, at)
+        return sheet_of_set(args, asked, context, desk)
+    pick.show_keys(args, context, desk)
     sheets = [
-        _sheet(args.only, args.mode, args.all, context, at, name)
-        for name in named_or_current(at, context, args.apps)
+        _sheet(args.only, args.mode, args.all, context, desk, name)
+        for name in named_or_current(desk, context, args.apps)
     ]
     if asked.into.out and not any(groups for _, groups, _ in sheets):
         context.say("No command has a key here; nothing was written.")
@@ -80,7 +80,7 @@ def run(args: Any, context: Surroundings) -> int:
     else:
         from olive_compass.cli.output.sheet_forms import give_sheets
 
-        give_sheets(asked, context, at, sheets)
+        give_sheets(asked, context, desk, sheets)
     return 0 if any(groups for _, groups, _ in sheets) else 1
 
 
@@ -89,13 +89,13 @@ def _sheet(
     asked_mode: str | None,
     everything: bool,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     name: str,
 ) -> tuple[Keymap, list[SheetGroup], str | None]:
-    stack = pick.only(at.stack(name), only)
+    stack = pick.only(desk.stack(name), only)
     mode = pick.mode(stack.app, asked_mode) if asked_mode else None
-    keymap = Keymap(stack, at.keyboard)
-    asks = {macro.id: macro.asked for macro in at.macros(name).values()}
+    keymap = Keymap(stack, desk.keyboard)
+    asks = {macro.id: macro.asked for macro in desk.macros(name).values()}
     return keymap, sheet_groups(keymap, mode, everything, context.key, asks), mode
 
 

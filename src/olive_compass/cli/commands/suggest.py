@@ -88,11 +88,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    view = pick.judging_view(at, at.app_name(args.app))
-    scheme = pick.scheme_to_write(at, view.stack, args.scheme)
-    tally = narrowed(whole_tally(at), view.app.name, args.since, args.seat)
-    times = times_of(args.model, at)
+    desk = pick.desk(args, context)
+    view = pick.judging_view(desk, desk.app_name(args.app))
+    scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
+    tally = narrowed(whole_tally(desk), view.app.name, args.since, args.seat)
+    times = times_of(args.model, desk)
     demands = _wishes(args, context, view, savings_of_keys(view, tally, times))
     if not demands:
         raise UserError(

@@ -39,14 +39,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, context: Surroundings) -> int:
     asked = wanted(args, context)
-    at = pick.desk(args, context)
-    stack = at.stack(at.app_name(args.app))
+    desk = pick.desk(args, context)
+    stack = desk.stack(desk.app_name(args.app))
     if args.there:
-        known, stack = stack, stack_down_from(at, stack.app.name, args.there)
+        known, stack = stack, stack_down_from(desk, stack.app.name, args.there)
         knows = f"your keys ({' over '.join(known.names)})"
     else:
-        known = stack_down_from(at, stack.app.name, args.knows)
+        known = stack_down_from(desk, stack.app.name, args.knows)
         knows = f"the {args.knows} keys"
     if asked.form != "text":
-        return guest_card(asked, context, at, stack, known, knows)
-    return show_surprises(context, at, stack, known, knows, args.json)
+        return guest_card(asked, context, desk, stack, known, knows)
+    return show_surprises(context, desk, stack, known, knows, args.json)

@@ -65,20 +65,20 @@ def show_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, context: Surroundings) -> int:
     if args.verb == "show":
-        at = pick.desk(args, context)
-        return _list(at, args.app, args.mode, args.json, into_of(args), context)
+        desk = pick.desk(args, context)
+        return _list(desk, args.app, args.mode, args.json, into_of(args), context)
     typed = SwipesTyped(
         app=args.app, origin=args.origin, goal=args.goal, bearing=args.bearing, scheme=args.scheme
     )
     stop = args.if_taken == "stop"
-    return execute(options_of(args), context, lambda at: _prepare(at, typed), stop)
+    return execute(options_of(args), context, lambda desk: _prepare(desk, typed), stop)
 
 
 def _list(
-    at: Desk, app: str, only: str | None, as_json: bool, into: Into, context: Surroundings
+    desk: Desk, app: str, only: str | None, as_json: bool, into: Into, context: Surroundings
 ) -> int:
-    stack = at.stack(at.app_name(app))
-    keymap = Keymap(stack, at.keyboard)
+    stack = desk.stack(desk.app_name(app))
+    keymap = Keymap(stack, desk.keyboard)
     asked = [pick.mode(stack.app, only)] if only else stack.app.modes.names
     modes = [mode for mode in asked if stack.app.rose(mode)]
     if not modes:
@@ -93,7 +93,7 @@ def _list(
         from olive_compass.cli.output.rose_pictures import picture
 
         asked_for(into, as_json, context)
-        return picture(into, context, at, keymap, found)
+        return picture(into, context, desk, keymap, found)
     if as_json:
         roses = {mode: [_as_json(keymap, each) for each in rose] for mode, rose in found.items()}
         context.json({"app": stack.app.name, "swipes": roses})
@@ -149,11 +149,11 @@ class SwipesTyped(Struct, frozen=True, kw_only=True):
     scheme: str | None
 
 
-def _prepare(at: Desk, typed: SwipesTyped) -> Work:
-    view = pick.view(at, at.app_name(typed.app))
+def _prepare(desk: Desk, typed: SwipesTyped) -> Work:
+    view = pick.view(desk, desk.app_name(typed.app))
     app = view.app
     origin, goal = pick.mode(app, typed.origin), pick.mode(app, typed.goal)
-    scheme = pick.scheme_to_write(at, view.stack, typed.scheme)
+    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
     only = _bearing(typed.bearing, app.rose(origin)) if typed.bearing else None
     request = CopyRose(origin=origin, goal=goal, scheme=scheme, bearing=only)
     return Work(

@@ -49,10 +49,10 @@ def _of_session(args: Any, context: Surroundings) -> int:
     """How many changes of the last sitting are the newest ones. Raises ``UserError`` where there is none."""
     from olive_compass.desk.storage import sitting
 
-    at = pick.desk(args, context)
-    changes = set(sitting.read(at).changes)
+    desk = pick.desk(args, context)
+    changes = set(sitting.read(desk).changes)
     count = 0
-    for record in at.history.undoable():
+    for record in desk.history.undoable():
         if record.number not in changes:
             break
         count += 1

@@ -68,13 +68,13 @@ def run(args: Any, context: Surroundings) -> int:
 
 
 def _unpack(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    bundle = _for_this_platform(at, unpack(read_file(context, args.file), args.file))
-    fresh, collisions, alike = _sorted_out(args.settings, at, bundle)
+    desk = pick.desk(args, context)
+    bundle = _for_this_platform(desk, unpack(read_file(context, args.file), args.file))
+    fresh, collisions, alike = _sorted_out(args.settings, desk, bundle)
     # What would be taken if all that differs were: so a person sees it before answering.
     announced = [*fresh, *(collisions if args.if_taken != "keep" else ())]
-    changes, _ = _changes(args.file, at, bundle, announced)
-    _show(args.json, args.file, context, at, bundle, changes, fresh, collisions, alike)
+    changes, _ = _changes(args.file, desk, bundle, announced)
+    _show(args.json, args.file, context, desk, bundle, changes, fresh, collisions, alike)
     if not fresh and not collisions:
         context.report("All of it is here already; nothing was changed.")
         return 0
@@ -86,11 +86,11 @@ def _unpack(args: Any, context: Surroundings) -> int:
     if not chosen:
         context.report("Nothing was taken; nothing was changed.")
         return 0
-    changes, orders = _changes(args.file, at, bundle, chosen)
+    changes, orders = _changes(args.file, desk, bundle, chosen)
     confirm(args.yes, context, "Unpacking", "Do it?", "Nothing was unpacked.")
-    refuse_broken_guards(at, changes, args.despite)
+    refuse_broken_guards(desk, changes, args.despite)
     what = f"Unpacked {bundle.scope} {bundle.name}: {counted(len(chosen), 'file')}"
-    save(at, context, changes, what)
+    save(desk, context, changes, what)
     context.report(f"{what}. To undo: olive-compass undo")
     for line in orders:
         context.report(line)
@@ -98,23 +98,25 @@ def _unpack(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _for_this_platform(at: Desk, bundle: Bundle) -> Bundle:
+def _for_this_platform(desk: Desk, bundle: Bundle) -> Bundle:
     """The bundle with the system's keys as this desk is to have them: what operating systems of other
     platforms take there is kept beside what ours takes, and never counts in its place."""
     theirs = bundle.files.get(SYSTEM_FILE)
     if theirs is None:
         return bundle
-    stated = desk_file.read(bundle.files.get(DESK_FILE) or at.bytes(DESK_FILE), DESK_FILE).platform
+    stated = desk_file.read(
+        bundle.files.get(DESK_FILE) or desk.bytes(DESK_FILE), DESK_FILE
+    ).platform
     keys: dict[str, list[SystemKey]] = {}
     for key in system_file.read_all(theirs, SYSTEM_FILE):
         keys.setdefault(stated if key.table == system_file.STATED else key.table, []).append(key)
-    ours = _now(at, SYSTEM_FILE)
-    here = desk_file.read(at.bytes(DESK_FILE), DESK_FILE).platform
+    ours = _now(desk, SYSTEM_FILE)
+    here = desk_file.read(desk.bytes(DESK_FILE), DESK_FILE).platform
     known = {
         here if key.table == system_file.STATED else key.table
         for key in (system_file.read_all(ours, SYSTEM_FILE) if ours is not None else ())
     }
-    own = at.settings.platform
+    own = desk.settings.platform
     if set(keys) <= {own} and here == stated:
         return bundle
     data = ours if ours is not None else system_file.new_text({}, own)
@@ -125,14 +127,14 @@ def _for_this_platform(at: Desk, bundle: Bundle) -> Bundle:
 
 
 def _changes(
-    file: str, at: Desk, bundle: Bundle, chosen: list[str]
+    file: str, desk: Desk, bundle: Bundle, chosen: list[str]
 ) -> tuple[list[FileChange], list[str]]:
     """The file changes that take ``chosen`` in, the stack with them; and what is said of the stack.
 
     Raises ``UserError`` where one of them cannot be read.
     """
-    changes = [FileChange(name, _now(at, name), bundle.files[name]) for name in chosen]
-    after = at.with_files(changes)
+    changes = [FileChange(name, _now(desk, name), bundle.files[name]) for name in chosen]
+    after = desk.with_files(changes)
     try:
         try_reading(after, chosen)
     # The whole is read before anything is written: half of a bundle is worse than none.
@@ -144,7 +146,7 @@ def _changes(
             file=file,
         ) from refused
     data, lines = after.bytes(DESK_FILE), []
-    for change in _taken_over(at, after, bundle, chosen):
+    for change in _taken_over(desk, after, bundle, chosen):
         for stack in change.stacks:
             app, names = stack.app, stack.names
             if names != after.stack_names(app) or app not in after.settings.stacks:
@@ -153,35 +155,37 @@ def _changes(
             lines.append(f"{after.app(app).title} uses {order}.")
     if data != after.bytes(DESK_FILE):
         changes = [each for each in changes if each.path != DESK_FILE]
-        changes.append(FileChange(DESK_FILE, at.bytes(DESK_FILE), data))
+        changes.append(FileChange(DESK_FILE, desk.bytes(DESK_FILE), data))
     return changes, lines
 
 
-def _taken_over(at: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> list[Change]:
+def _taken_over(desk: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> list[Change]:
     """What becomes of the stack of each application that gets new schemes."""
     found = []
     for app in after.app_names():
         names = after.scheme_names(app)
-        known = at.scheme_names(app) if app in at.app_names() else []
+        known = desk.scheme_names(app) if app in desk.app_names() else []
         # A scheme that was here keeps its place: whoever put it there decided about that.
         new = [n for n in names if scheme_path(app, n) in chosen and n not in known]
         if not new:
             continue
         about = after.app(app)
-        here = after.settings.stacks.get(app) or tuple(known and at.stack_names(app))
+        here = after.settings.stacks.get(app) or tuple(known and desk.stack_names(app))
         there = bundle.stacks.get(app, tuple(new))
         schemes = tuple(after.scheme(about, name) for name in names)
         found.append(take_over(TakeOver(app=app, schemes=schemes, here=here, there=there, new=new)))
     return found
 
 
-def _sorted_out(settings: bool, at: Desk, bundle: Bundle) -> tuple[list[str], list[str], list[str]]:
+def _sorted_out(
+    settings: bool, desk: Desk, bundle: Bundle
+) -> tuple[list[str], list[str], list[str]]:
     """The files that are new here, those that differ from ours, and those that are alike."""
     fresh: list[str] = []
     collisions: list[str] = []
     alike: list[str] = []
     for name, data in bundle.files.items():
-        if twin := twin_of(at.root, name):
+        if twin := twin_of(desk.root, name):
             raise UserError(
                 f"The bundle has {name}, and this desk has {twin}: on some systems they are one file; "
                 "nothing was changed.",
@@ -189,7 +193,7 @@ def _sorted_out(settings: bool, at: Desk, bundle: Bundle) -> tuple[list[str], li
             )
         if name == DESK_FILE and not settings:
             continue
-        now = _now(at, name)
+        now = _now(desk, name)
         if name == SYSTEM_FILE and now in _UNTOUCHED:
             # A new desk has the keys of its platform; nobody has decided about them yet.
             now = None
@@ -201,7 +205,7 @@ def _show(
     as_json: bool,
     file: str,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     bundle: Bundle,
     changes: list[FileChange],
     fresh: list[str],
@@ -209,8 +213,8 @@ def _show(
     alike: list[str],
 ) -> None:
     """What the bundle is, and what taking it in would change, decision by decision."""
-    after = at.with_files(changes)
-    sections = compare_desks(at, after)
+    after = desk.with_files(changes)
+    sections = compare_desks(desk, after)
     if as_json:
         context.json(
             {
@@ -262,8 +266,8 @@ def _settled(if_taken: str | None, context: Surroundings, collisions: list[str])
     return chosen
 
 
-def _now(at: Desk, name: str) -> bytes | None:
+def _now(desk: Desk, name: str) -> bytes | None:
     """The file as it is here, None where there is none."""
-    if not os.path.isfile(os.path.join(at.root, name)):
+    if not os.path.isfile(os.path.join(desk.root, name)):
         return None
-    return at.bytes(name)
+    return desk.bytes(name)

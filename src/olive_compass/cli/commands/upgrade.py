@@ -82,19 +82,19 @@ def run(args: Any, context: Surroundings) -> int:
 
 
 def _upgrade(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    view = pick.view(at, at.app_name(args.app))
+    desk = pick.desk(args, context)
+    view = pick.view(desk, desk.app_name(args.app))
     old = view.app
     said = said_of(args)
-    listing = read_for(said, args.listing, context, at, old)
+    listing = read_for(said, args.listing, context, desk, old)
     if not listing.catalogue.commands:
         raise UserError("The list has no command; nothing was changed.", file=args.listing)
     # Which scheme keeps the old keys is settled before the listing is judged, or refused.
-    keep_in = pick.scheme_to_write(at, view.stack, None) if args.keep_keys else None
+    keep_in = pick.scheme_to_write(desk, view.stack, None) if args.keep_keys else None
     request = TakeVersion(
         listed=listing.catalogue,
         version=args.version or "",
-        used=_used(at, old),
+        used=_used(desk, old),
         forget=tuple(args.forget),
         keep_in=keep_in,
         answers=Answers(despite=frozenset(args.despite)),
@@ -112,11 +112,11 @@ def _upgrade(args: Any, context: Surroundings) -> int:
     for question in change.questions:
         # Only a guard stands in the way here: moved factory keys are reported, not asked about.
         if question.what == GUARD:
-            refuse_guard(at, old.name, question)
+            refuse_guard(desk, old.name, question)
     if change.already:
         context.report("The application is as it was; nothing was changed.")
         return 0
-    changes = _files(said, at, change)
+    changes = _files(said, desk, change)
     what = f"{old.title}: upgraded to {found.app.version or 'a new version'}"
     files = ", ".join(each.path for each in changes)
     if args.dry_run:
@@ -125,22 +125,22 @@ def _upgrade(args: Any, context: Surroundings) -> int:
         return 0
     kept = f"{old.title} stays as it is; nothing was changed."
     confirm(args.yes, context, "An upgrade", "Import the new version?", kept)
-    save(at, context, changes, what)
+    save(desk, context, changes, what)
     context.report(f"{what} ({files}).")
     context.report("To undo: olive-compass undo")
     return 0
 
 
-def _used(at: Desk, app: App) -> frozenset[str]:
+def _used(desk: Desk, app: App) -> frozenset[str]:
     """The commands that macros, trays, proxies and purposes name."""
-    steps = (step.command for macro in at.macros(app.name).values() for step in macro.steps)
-    linked = (id_ for purpose in at.purposes.all for id_ in purpose.commands(app.name))
-    on_trays = (item for tray in at.trays(app.name) for item in tray.items)
+    steps = (step.command for macro in desk.macros(app.name).values() for step in macro.steps)
+    linked = (id_ for purpose in desk.purposes.all for id_ in purpose.commands(app.name))
+    on_trays = (item for tray in desk.trays(app.name) for item in tray.items)
     shown = (each.through for each in app.proxies.values())
     return frozenset((*steps, *linked, *on_trays, *shown))
 
 
-def _files(said: ReadingOptions, at: Desk, change: Change) -> list[FileChange]:
+def _files(said: ReadingOptions, desk: Desk, change: Change) -> list[FileChange]:
     """The files of the new version: catalogue, version, and the schemes."""
     changes = []
     for app in change.apps:
@@ -150,23 +150,23 @@ def _files(said: ReadingOptions, at: Desk, change: Change) -> list[FileChange]:
         catalogue, about = catalogue_path(after.name), app_path(after.name)
         # The same commands are not written again only because a person's file is laid out otherwise.
         if [replace(c, line=0) for c in own] != [replace(c, line=0) for c in old]:
-            data = catalogue_file.write(Catalogue(own), at.settings.platform)
-            changes.append(FileChange(catalogue, at.bytes(catalogue), data))
-        version = app_writing.with_version(at.bytes(about), after.version)
-        version = app_writing.with_reading(version, wished(said, at.reading(after.name)))
+            data = catalogue_file.write(Catalogue(own), desk.settings.platform)
+            changes.append(FileChange(catalogue, desk.bytes(catalogue), data))
+        version = app_writing.with_version(desk.bytes(about), after.version)
+        version = app_writing.with_reading(version, wished(said, desk.reading(after.name)))
         version = app_writing.with_spelling(version, {**after.spelling, **said.spell})
         version = app_writing.with_ids(version, after.ids)
-        changes.append(FileChange(about, at.bytes(about), version))
+        changes.append(FileChange(about, desk.bytes(about), version))
     for edit in change.edits:
         before_, after_ = edit.before, edit.after
         path = scheme_path(after_.app, after_.name)
-        data = at.bytes(path)
+        data = desk.bytes(path)
         if after_.based_on != before_.based_on:
             data = scheme_writing.with_base(data, after_.based_on)
         edited = scheme_writing.edited(
             data, replace(before_, based_on=after_.based_on), after_, path
         )
-        changes.append(FileChange(path, at.bytes(path), edited))
+        changes.append(FileChange(path, desk.bytes(path), edited))
     return [each for each in changes if each.before != each.after]
 
 

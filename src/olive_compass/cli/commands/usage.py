@@ -92,12 +92,12 @@ def run(args: Any, context: Surroundings) -> int:
     if args.verb == "take":
         take = vars_of("taking", "take")
         return retry_on_conflict(lambda: int(take(args, context, args.files)), context)
-    at = pick.desk(args, context)
-    app = at.app_name(args.app) if args.app else ""
+    desk = pick.desk(args, context)
+    app = desk.app_name(args.app) if args.app else ""
     into = into_of(args)
     if into.form != "text" or into.out:
-        return int(vars_of("charting", "chart")(args, context, at, app))
-    return int(vars_of("showing", "show")(args, context, at, app))
+        return int(vars_of("charting", "chart")(args, context, desk, app))
+    return int(vars_of("showing", "show")(args, context, desk, app))
 
 
 def vars_of(module: str, function: str) -> Any:

@@ -31,16 +31,16 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     if not args.which and not args.off:
         return _show(args, context)
-    name = at.app_name(args.which) if args.which else ""
-    before = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
+    name = desk.app_name(args.which) if args.which else ""
+    before = desk.bytes(SEAT_FILE) if desk.has(SEAT_FILE) else None
     after = with_values(before, {"current": name})
     # It is no decision of the desk, and not of its history: it is where this seat looks.
     if after != before and not args.dry_run:
         try:
-            write_on_desk(at.root, SEAT_FILE, after)
+            write_on_desk(desk.root, SEAT_FILE, after)
         except OSError as error:
             raise UserError(
                 f"This file cannot be written: {error.strerror}.", file=SEAT_FILE
@@ -49,7 +49,7 @@ def run(args: Any, context: Surroundings) -> int:
         context.json({"app": name or None, "changed": after != before and not args.dry_run})
         return 0
     said = (
-        f"{at.app(name).title} is the current application now"
+        f"{desk.app(name).title} is the current application now"
         if name
         else "No application is current"
     )
@@ -65,13 +65,13 @@ def run(args: Any, context: Surroundings) -> int:
 
 
 def _show(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    name = current(at, context)
+    desk = pick.desk(args, context)
+    name = current(desk, context)
     if args.json:
         context.json({"app": name or None})
     elif name:
-        where = "on this computer" if at.seat.current == name else "by the folder that you are in"
-        context.say(f"{at.app(name).title} is the current application, {where}.")
+        where = "on this computer" if desk.seat.current == name else "by the folder that you are in"
+        context.say(f"{desk.app(name).title} is the current application, {where}.")
     else:
         context.say("No application is current. To set one: olive-compass use APP")
     return 0 if name else 1

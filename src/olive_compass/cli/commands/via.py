@@ -49,11 +49,11 @@ def run(args: Any, context: Surroundings) -> int:
 
 
 def _proxy(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    app = at.app(at.app_name(args.app))
+    desk = pick.desk(args, context)
+    app = desk.app(desk.app_name(args.app))
     if not args.thing:
-        return _list(args.json, context, at, app)
-    path, data = about_file(at, app.name)
+        return _list(args.json, context, desk, app)
+    path, data = about_file(desk, app.name)
     lines: tuple[str, ...] = ()
     names = {name.casefold(): name for name in app.proxies}
     thing = names.get(args.thing.casefold(), " ".join(args.thing.split()))
@@ -74,18 +74,18 @@ def _proxy(args: Any, context: Surroundings) -> int:
         held = app.rules.slots.get(command.id, "")
         after = app_writing.with_proxy(data, thing, command.id, held)
         what = f"{app.title}: {thing} is shown through {app.shown(command.id)}"
-        keys = live_triggers(Keymap(at.stack(app.name), at.keyboard), command.id)
+        keys = live_triggers(Keymap(desk.stack(app.name), desk.keyboard), command.id)
         by = f"Press {keys[0]}." if keys else "It has no key yet."
         give = f" Assign one: olive-compass assign {app.name} {command.id} KEY"
         lines = (by if keys else by + give,)
     app_file.read(after, path, app.name)
     return keep(
-        writing_of(args), context, at, [FileChange(path, data, after)], what, lines, app=app.name
+        writing_of(args), context, desk, [FileChange(path, data, after)], what, lines, app=app.name
     )
 
 
-def _list(as_json: bool, context: Surroundings, at: Desk, app: App) -> int:
-    keymap = Keymap(at.stack(app.name), at.keyboard)
+def _list(as_json: bool, context: Surroundings, desk: Desk, app: App) -> int:
+    keymap = Keymap(desk.stack(app.name), desk.keyboard)
     rows: list[dict[str, Any]] = [
         {
             "title": thing,

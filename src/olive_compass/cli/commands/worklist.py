@@ -81,10 +81,10 @@ def _both_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, context: Surroundings) -> int:
-    at = pick.desk(args, context)
-    pick.show_keys(args, context, at)
-    keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
-    had = _had(args.listing, said_of(args), context, at, keymap)
+    desk = pick.desk(args, context)
+    pick.show_keys(args, context, desk)
+    keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
+    had = _had(args.listing, said_of(args), context, desk, keymap)
     if args.verb == "verify":
         return _verify(args.json, args.listing, context, keymap, had)
     asked = wanted(args, context)
@@ -117,13 +117,13 @@ def _checklist(
 
 
 def _had(
-    path: str | None, said: ReadingOptions, context: Surroundings, at: Desk, keymap: Keymap
+    path: str | None, said: ReadingOptions, context: Surroundings, desk: Desk, keymap: Keymap
 ) -> dict[str, Any]:
     """What the application has now: by its factory, or by a listing read back."""
-    own = at.catalogue(keymap.app.name)
+    own = desk.catalogue(keymap.app.name)
     if not path:
         return had_of(own)
-    listing = read_for(said, path, context, at, keymap.app)
+    listing = read_for(said, path, context, desk, keymap.app)
     found = {}
     for each in match(own, listing.catalogue, keymap.app.ids):
         if each.old is not None:

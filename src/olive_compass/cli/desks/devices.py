@@ -71,9 +71,9 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 def devices(args: Any, context: Surroundings) -> int:
     """Runs ``desk device``."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     if args.action == "list":
-        return _list(args.json, context, at)
+        return _list(args.json, context, desk)
     if not args.name:
         raise UserError(
             "Name a device.", hint=f"For example: olive-compass desk device {args.action} pad"
@@ -89,23 +89,23 @@ def devices(args: Any, context: Surroundings) -> int:
             hand=args.hand,
             reach=args.reach,
         )
-        return _new(wanted, writing_of(args), context, at)
-    known = at.devices.get(args.name)
+        return _new(wanted, writing_of(args), context, desk)
+    known = desk.devices.get(args.name)
     if known is None:
-        has = ", ".join(at.devices) or "none yet"
+        has = ", ".join(desk.devices) or "none yet"
         raise UserError(f"The desk has no device “{args.name}”.", hint=f"It has {has}.")
     if args.action == "show":
-        return _show(args.json, context, at, known)
+        return _show(args.json, context, desk, known)
     path = device_path(args.name)
-    used = _users(at, args.name)
+    used = _users(desk, args.name)
     lines = (
         (f"It had keys of {', '.join(used)}; what fails now: olive-compass check.",) if used else ()
     )
     return keep(
         writing_of(args),
         context,
-        at,
-        [FileChange(path, at.bytes(path), None)],
+        desk,
+        [FileChange(path, desk.bytes(path), None)],
         f"Removed device {args.name}",
         lines,
     )
@@ -124,16 +124,16 @@ class _Wanted(Struct, frozen=True, kw_only=True):
     reach: float
 
 
-def _new(wanted: _Wanted, writing: Writing, context: Surroundings, at: Desk) -> int:
+def _new(wanted: _Wanted, writing: Writing, context: Surroundings, desk: Desk) -> int:
     taken = [kind.prefix[:-1] for kind in kinds() if kind.prefix.endswith(":")]
     reserved = [name for name in taken if name not in KNOWN]
-    checked_name(wanted.name, "a device", at.devices, reserved)
+    checked_name(wanted.name, "a device", desk.devices, reserved)
     if not re.fullmatch(r"[a-z][a-z0-9-]*", wanted.name):
         raise UserError(
             f"“{wanted.name}” cannot begin a trigger.",
             hint="A device's name is of small letters, digits and hyphens, such as pedal.",
         )
-    if wanted.name in at.devices:
+    if wanted.name in desk.devices:
         raise UserError(
             f"The desk has a device “{wanted.name}” already; nothing was changed.",
             file=device_path(wanted.name),
@@ -146,7 +146,7 @@ def _new(wanted: _Wanted, writing: Writing, context: Surroundings, at: Desk) -> 
         dials=frozenset(_names(wanted.dials)),
         faders=frozenset(_names(wanted.faders)),
         hand=wanted.hand
-        or ("right" if wanted.name in KNOWN and at.settings.hand == "left" else "either"),
+        or ("right" if wanted.name in KNOWN and desk.settings.hand == "left" else "either"),
         reach=wanted.reach,
     )
     path = device_path(wanted.name)
@@ -163,7 +163,7 @@ def _new(wanted: _Wanted, writing: Writing, context: Surroundings, at: Desk) -> 
     return keep(
         writing,
         context,
-        at,
+        desk,
         [FileChange(path, None, data)],
         what,
         tuple(lines),
@@ -203,15 +203,15 @@ def _names(text: str) -> list[str]:
     ]
 
 
-def _users(at: Desk, device: str) -> list[str]:
+def _users(desk: Desk, device: str) -> list[str]:
     """The schemes in which something has a control of the device."""
     return [
         f"{app}/{name}"
-        for app in at.app_names()
-        for name in at.scheme_names(app)
+        for app in desk.app_names()
+        for name in desk.scheme_names(app)
         if any(
             stroke.key.startswith(f"{device}:")
-            for lines in at.scheme(at.app(app), name).assign.values()
+            for lines in desk.scheme(desk.app(app), name).assign.values()
             for each in lines
             for run in each.keys
             for stroke in run.strokes
@@ -219,23 +219,23 @@ def _users(at: Desk, device: str) -> list[str]:
     ]
 
 
-def _list(as_json: bool, context: Surroundings, at: Desk) -> int:
+def _list(as_json: bool, context: Surroundings, desk: Desk) -> int:
     if as_json:
-        context.json({"devices": [_json(each) for each in at.devices.values()]})
-    elif not at.devices:
+        context.json({"devices": [_json(each) for each in desk.devices.values()]})
+    elif not desk.devices:
         context.say(
             "The desk knows of no device beside the keyboard. To declare one: olive-compass desk "
             "device new pedal --controls left,middle,right --hand foot"
         )
     else:
         rows = [
-            (each.name, each.title, each.said_controls, each.hand) for each in at.devices.values()
+            (each.name, each.title, each.said_controls, each.hand) for each in desk.devices.values()
         ]
         print_table(context, ("device", "title", "controls", "worked by"), rows)
     return 0
 
 
-def _show(as_json: bool, context: Surroundings, at: Desk, device: Device) -> int:
+def _show(as_json: bool, context: Surroundings, desk: Desk, device: Device) -> int:
     if as_json:
         context.json(_json(device))
         return 0
@@ -244,7 +244,7 @@ def _show(as_json: bool, context: Surroundings, at: Desk, device: Device) -> int
     fields = [(f"row {n}", row) for n, row in enumerate(rows, 1)]
     turned = [("dials", device.dials), ("faders", device.faders)]
     fields += [(name, ", ".join(sorted(which))) for name, which in turned]
-    users = _users(at, device.name)
+    users = _users(desk, device.name)
     print_fields(
         context,
         [

@@ -21,25 +21,25 @@ from olive_compass.structs import replace
 
 def keyboard(args: Any, context: Surroundings) -> int:
     """Runs ``desk keyboard``: shows the seat's keyboards, platform and free hand, or sets them."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     for kind, given in (("forms", args.form), ("layouts", args.layout)):
         # “list” is no form and no layout: it asks which there are.
         if given == "list":
-            context.say("\n".join(keyboards.names(at.root, kind)))
+            context.say("\n".join(keyboards.names(desk.root, kind)))
             return 0
-    before = at.settings
+    before = desk.settings
     given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
     after = replace(before, **{name: value for name, value in given.items() if value})
-    others = _others(args.add, args.remove, at)
+    others = _others(args.add, args.remove, desk)
     # Loaded before anything is written: a name that nobody knows is refused with the near ones.
-    board = keyboards.load(at.root, after.platform, after.form, after.layout)
+    board = keyboards.load(desk.root, after.platform, after.form, after.layout)
     asked = any(given.values()) or bool(args.add or args.remove)
-    already = asked and after == before and others == list(at.seat.keyboards[1:])
+    already = asked and after == before and others == list(desk.seat.keyboards[1:])
     if asked and not args.dry_run and not already:
         said = [f"{name} {value}" for name, value in given.items() if value]
         said += [f"also {each}" for each in args.add]
         said += [f"without {each}" for each in args.remove]
-        _save(at, context, after, others, said)
+        _save(desk, context, after, others, said)
     if args.json:
         context.json(_as_json(after, board, others))
     else:
@@ -48,7 +48,7 @@ def keyboard(args: Any, context: Surroundings) -> int:
 
 
 def _save(
-    at: Desk, context: Surroundings, after: DeskFile, others: list[str], said: list[str]
+    desk: Desk, context: Surroundings, after: DeskFile, others: list[str], said: list[str]
 ) -> None:
     """Writes what the seat has from now on."""
     values = {
@@ -56,11 +56,11 @@ def _save(
         "keyboards": [f"{after.form}/{after.layout}", *others],
         "hand": after.hand,
     }
-    data = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
+    data = desk.bytes(SEAT_FILE) if desk.has(SEAT_FILE) else None
     changes = [FileChange(SEAT_FILE, data, with_values(data, values))]
-    if after.platform != at.settings.platform:
-        changes += keys_of_platform(at, after.platform)
-    save(at, context, changes, f"Set this computer's keyboard: {', '.join(said)}")
+    if after.platform != desk.settings.platform:
+        changes += keys_of_platform(desk, after.platform)
+    save(desk, context, changes, f"Set this computer's keyboard: {', '.join(said)}")
 
 
 def _as_json(after: DeskFile, board: Keyboard, others: list[str]) -> dict[str, Any]:
@@ -75,14 +75,14 @@ def _as_json(after: DeskFile, board: Keyboard, others: list[str]) -> dict[str, A
     }
 
 
-def _others(add: list[str], drop: list[str], at: Desk) -> list[str]:
+def _others(add: list[str], drop: list[str], desk: Desk) -> list[str]:
     """The other keyboards of the seat, with those that are to be added and without those that go."""
-    others = list(at.seat.keyboards[1:])
+    others = list(desk.seat.keyboards[1:])
     for name in add:
         form, sign, layout = name.partition("/")
         if not sign:
             raise UserError(f"“{name}” is not FORM/LAYOUT.", hint="For example: iso-laptop/german")
-        keyboards.load(at.root, at.settings.platform, form, layout)
+        keyboards.load(desk.root, desk.settings.platform, form, layout)
         others += [name] if name not in others else []
     for name in drop:
         if name not in others:
@@ -124,10 +124,10 @@ def _say_keyboard(
 
 def seat(args: Any, context: Surroundings) -> int:
     """Runs ``desk seat``: who sits here, and which licences this seat has."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     if args.name is None and not args.licence:
-        return _show(args.json, context, at)
-    before = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
+        return _show(args.json, context, desk)
+    before = desk.bytes(SEAT_FILE) if desk.has(SEAT_FILE) else None
     after = before
     said = []
     if args.name is not None:
@@ -138,23 +138,23 @@ def seat(args: Any, context: Surroundings) -> int:
         app, colon, name = place.partition(":")
         if not (sign and colon and name and text.lower() in ("yes", "no")):
             raise UserError(f"“{given}” is not APP:NAME=yes or no.", hint="foldpress:varnish=yes")
-        app = at.app_name(app)
-        known = at.app(app).rules.licences
+        app = desk.app_name(app)
+        known = desk.app(app).rules.licences
         if name not in known:
             has = ", ".join(known) or "none"
             raise UserError(
-                f"{at.app(app).title} knows no licence “{name}”.", hint=f"It knows {has}."
+                f"{desk.app(app).title} knows no licence “{name}”.", hint=f"It knows {has}."
             )
         after = with_value(after, f"licences.{app}", name, text.lower() == "yes")
         said.append(f"{app} {name}: {text.lower()}")
     assert after is not None
     read(after)
     what = f"Set on this computer: {', '.join(said)}"
-    return keep(writing_of(args), context, at, [FileChange(SEAT_FILE, before, after)], what)
+    return keep(writing_of(args), context, desk, [FileChange(SEAT_FILE, before, after)], what)
 
 
-def _show(as_json: bool, context: Surroundings, at: Desk) -> int:
-    of, found = at.settings, at.seat
+def _show(as_json: bool, context: Surroundings, desk: Desk) -> int:
+    of, found = desk.settings, desk.seat
     boards = list(found.keyboards) or [f"{of.form}/{of.layout}"]
     licences = {app: dict(table) for app, table in found.licences.items()}
     if as_json:

@@ -18,44 +18,44 @@ from olive_compass.errors import UserError
 
 def system_keys(args: Any, context: Surroundings) -> int:
     """Runs ``desk system``."""
-    at = pick.desk(args, context)
-    before = _bytes(at)
-    keys = _counting(at, before)
+    desk = pick.desk(args, context)
+    before = _bytes(desk)
+    keys = _counting(desk, before)
     if args.action is None:
         return _list(args.json, context, keys)
     data = before if before is not None else system_file.new_text({})
     if args.action == "defaults":
-        after, what = _with_defaults(at, data, keys)
+        after, what = _with_defaults(desk, data, keys)
     else:
-        table = _table(at, keys)
+        table = _table(desk, keys)
         after, what = _with_one(args.key, args.action, args.does, data, keys, table)
     system_file.read(after, SYSTEM_FILE)
     files = [FileChange(SYSTEM_FILE, before, after)]
     return keep(
-        writing_of(args), context, at, files, what, ("What it changes: olive-compass check",)
+        writing_of(args), context, desk, files, what, ("What it changes: olive-compass check",)
     )
 
 
-def _bytes(at: Desk) -> bytes | None:
-    there = os.path.exists(os.path.join(at.root, SYSTEM_FILE))
-    return at.bytes(SYSTEM_FILE) if there else None
+def _bytes(desk: Desk) -> bytes | None:
+    there = os.path.exists(os.path.join(desk.root, SYSTEM_FILE))
+    return desk.bytes(SYSTEM_FILE) if there else None
 
 
-def _counting(at: Desk, data: bytes | None) -> list[SystemKey]:
+def _counting(desk: Desk, data: bytes | None) -> list[SystemKey]:
     """The keys of the file that belong to the platform of this computer."""
     found = system_file.read_all(data, SYSTEM_FILE) if data is not None else []
-    return [key for key in found if key.table in at.system_tables]
+    return [key for key in found if key.table in desk.system_tables]
 
 
-def _table(at: Desk, keys: list[SystemKey]) -> str:
+def _table(desk: Desk, keys: list[SystemKey]) -> str:
     """Where a new key of this platform goes: beside those that are there."""
-    return keys[0].table if keys else at.system_tables[0]
+    return keys[0].table if keys else desk.system_tables[0]
 
 
-def keys_of_platform(at: Desk, platform: str) -> list[FileChange]:
+def keys_of_platform(desk: Desk, platform: str) -> list[FileChange]:
     """What a platform takes by default, for a desk that knows nothing of it yet; those of others stay."""
-    before = _bytes(at)
-    stated = desk_file.read(at.bytes(DESK_FILE), DESK_FILE).platform
+    before = _bytes(desk)
+    stated = desk_file.read(desk.bytes(DESK_FILE), DESK_FILE).platform
     tables = system_file.tables_of(platform, stated)
     known = system_file.read_all(before, SYSTEM_FILE) if before is not None else []
     if any(key.table in tables for key in known):
@@ -83,9 +83,9 @@ def _list(as_json: bool, context: Surroundings, keys: list[SystemKey]) -> int:
     return 0
 
 
-def _with_defaults(at: Desk, data: bytes, keys: list[SystemKey]) -> tuple[bytes, str]:
+def _with_defaults(desk: Desk, data: bytes, keys: list[SystemKey]) -> tuple[bytes, str]:
     """The file with the keys of the desk's platform that it does not have yet."""
-    platform = at.settings.platform
+    platform = desk.settings.platform
     known = {key.trigger for key in keys}
     missing = {
         text: does
@@ -93,7 +93,7 @@ def _with_defaults(at: Desk, data: bytes, keys: list[SystemKey]) -> tuple[bytes,
         if read_trigger(text) not in known
     }
     for text, does in missing.items():
-        data = system_file.with_key(data, text, does, True, _table(at, keys))
+        data = system_file.with_key(data, text, does, True, _table(desk, keys))
     return data, f"System keys: added {len(missing)} of platform {platform}"
 
 

@@ -16,34 +16,36 @@ from olive_compass.desk.storage.records import FileChange
 
 def update(args: Any, context: Surroundings) -> int:
     """Runs ``desk update``."""
-    at = pick.desk(args, context)
-    files = [each for each in _changes(at) if each.before != each.after]
+    desk = pick.desk(args, context)
+    files = [each for each in _changes(desk) if each.before != each.after]
     if not files and not args.json:
         context.report("Nothing on this desk was written by an older version.")
         return 0
     paths = list(dict.fromkeys(each.path for each in files))
     what = f"Rewrote {counted(len(paths), 'file')} of an older version"
-    return keep(writing_of(args), context, at, files, what)
+    return keep(writing_of(args), context, desk, files, what)
 
 
-def _changes(at: Desk) -> Iterator[FileChange]:
+def _changes(desk: Desk) -> Iterator[FileChange]:
     """The files of the desk as they would be."""
-    schemes = [scheme_path(app, name) for app in at.app_names() for name in at.scheme_names(app)]
-    for path in [DESK_FILE, *map(app_path, at.app_names()), *schemes]:
-        before = at.bytes(path)
+    schemes = [
+        scheme_path(app, name) for app in desk.app_names() for name in desk.scheme_names(app)
+    ]
+    for path in [DESK_FILE, *map(app_path, desk.app_names()), *schemes]:
+        before = desk.bytes(path)
         yield FileChange(path, before, older.current(before))
-    for app in at.app_names():
+    for app in desk.app_names():
         path = catalogue_path(app)
-        before = at.bytes(path)
+        before = desk.bytes(path)
         yield FileChange(path, before, older.current_marks(before))
     path = purposes_file.PURPOSES_FILE
-    if at.has(path):
-        before = at.bytes(path)
+    if desk.has(path):
+        before = desk.bytes(path)
         old, new = (f",{risk},".encode() for risk in (older.OLD_RISK, older.RISK))
         yield FileChange(path, before, before.replace(old, new))
-    folder = os.path.join(at.root, older.TEXTFORMS)
+    folder = os.path.join(desk.root, older.TEXTFORMS)
     for name in sorted(os.listdir(folder)) if os.path.isdir(folder) else ():
         path = f"{older.TEXTFORMS}/{name}"
-        before = at.bytes(path)
+        before = desk.bytes(path)
         yield FileChange(path, before, None)
         yield FileChange(f"{older.FORMATS}/{name}", None, older.current(before))

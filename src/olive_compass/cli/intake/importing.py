@@ -107,33 +107,33 @@ def add(args: Any, context: Surroundings) -> int:
     )
 
 
-def _add(request: ImportRequest, writing: Writing, context: Surroundings, at: Desk) -> int:
+def _add(request: ImportRequest, writing: Writing, context: Surroundings, desk: Desk) -> int:
     title = " ".join(request.name.split())
     name = slug(title)
     if not name:
         raise UserError(
             f"“{request.name}” gives no name for a folder.", hint="Use letters or digits."
         )
-    exists = name in at.app_names()
-    checked_name(name, "an application", at.app_names())
-    listing, words, request = _understood(request, context, at, name if exists else "")
-    files = _files(at, name, title, listing, request, exists, words, context)
+    exists = name in desk.app_names()
+    checked_name(name, "an application", desk.app_names())
+    listing, words, request = _understood(request, context, desk, name if exists else "")
+    files = _files(desk, name, title, listing, request, exists, words, context)
     if files and exists and not request.unasked:
         _ask(context, title)
     commands = counted(len(listing.catalogue.commands), "command")
     what = f"{title}: imported {'a new list of ' if exists else ''}{commands}"
     lines: tuple[str, ...] = ()
-    if not exists and not at.scheme_names(name):
+    if not exists and not desk.scheme_names(name):
         lines = (f"Next, your own keys on top of these: olive-compass scheme new {name}/mine",)
     aside = [
         {"line": each.line, "what": each.what, "text": each.text, "why": each.why}
         for each in listing.set_aside
     ]
     fields = {"app": name, "commands": len(listing.catalogue.commands), "set-aside": aside}
-    return keep(writing, context, at, files, what, lines, **fields)
+    return keep(writing, context, desk, files, what, lines, **fields)
 
 
-def _empty(request: ImportRequest, writing: Writing, context: Surroundings, at: Desk) -> int:
+def _empty(request: ImportRequest, writing: Writing, context: Surroundings, desk: Desk) -> int:
     """Makes an application of which no listing is at hand: its commands are added one by one."""
     title = " ".join(request.name.split())
     name = slug(title)
@@ -141,8 +141,8 @@ def _empty(request: ImportRequest, writing: Writing, context: Surroundings, at: 
         raise UserError(
             f"“{request.name}” gives no name for a folder.", hint="Use letters or digits."
         )
-    checked_name(name, "an application", at.app_names())
-    if name in at.app_names():
+    checked_name(name, "an application", desk.app_names())
+    if name in desk.app_names():
         raise UserError(f"{title} is on this desk already; nothing was changed.")
     said = request.duplicates
     rules = Rules(
@@ -152,31 +152,33 @@ def _empty(request: ImportRequest, writing: Writing, context: Surroundings, at: 
     )
     files = [
         _change(
-            at, catalogue_path(name), catalogue_file.write(Catalogue(()), at.settings.platform)
+            desk, catalogue_path(name), catalogue_file.write(Catalogue(()), desk.settings.platform)
         ),
-        _change(at, app_path(name), app_writing.new_text(title, request.version or "", (), rules)),
+        _change(
+            desk, app_path(name), app_writing.new_text(title, request.version or "", (), rules)
+        ),
     ]
     lines = (f"Add its commands: olive-compass app command add {name} TITLE --menu MENU --key KEY",)
-    return keep(writing, context, at, files, f"{title}: added without commands", lines, app=name)
+    return keep(writing, context, desk, files, f"{title}: added without commands", lines, app=name)
 
 
 def _understood(
-    request: ImportRequest, context: Surroundings, at: Desk, existing: str
+    request: ImportRequest, context: Surroundings, desk: Desk, existing: str
 ) -> tuple[Listing, dict[str, str], ImportRequest]:
     """The listing as it was read, said to the person; the words by which its keys were read; and what is said of it
     with what was answered."""
-    words = dict(at.app(existing).spelling) if existing else {}
+    words = dict(desk.app(existing).spelling) if existing else {}
     words |= request.said.spell
-    format_name, read, listing = _read(request, context, at, existing, words)
+    format_name, read, listing = _read(request, context, desk, existing, words)
     if context.interactive:
-        told = _asked(request, context, at, existing, words, listing)
+        told = _asked(request, context, desk, existing, words, listing)
         if told != (words, request):
             words, request = told
-            format_name, read, listing = _read(request, context, at, existing, words)
+            format_name, read, listing = _read(request, context, desk, existing, words)
     if listing.capitals:
         words = words | dict([CAPITAL])
     say_what_was_read(
-        request.listing, context, format_name, read.note, listing, at.settings.platform
+        request.listing, context, format_name, read.note, listing, desk.settings.platform
     )
     if not listing.catalogue.commands:
         raise UserError("The list has no command; nothing was changed.", file=request.listing)
@@ -184,28 +186,28 @@ def _understood(
         said = ask_columns(context, read.rows, listing, request.said)
         if said != request.said:
             request = replace(request, said=said)
-            _, _, listing = _read(request, context, at, existing, words)
+            _, _, listing = _read(request, context, desk, existing, words)
     return listing, words, request
 
 
 def _asked(
     request: ImportRequest,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     existing: str,
     words: dict[str, str],
     listing: Listing,
 ) -> tuple[dict[str, str], ImportRequest]:
     """What a person answers of all that is in doubt in a listing, each asked once."""
-    kept = wished(request.said, at.reading(existing) if existing else Reading())
+    kept = wished(request.said, desk.reading(existing) if existing else Reading())
     if learnt := ask_words(context, listing.unknown):
         words = words | learnt
-        _, _, listing = _read(request, context, at, existing, words)
+        _, _, listing = _read(request, context, desk, existing, words)
     if kept.groups == "guess" and listing.guessed_groups:
         groups = ask_groups(context, listing)
         if groups != "guess":
             request = replace(request, said=replace(request.said, groups=groups))
-            _, _, listing = _read(request, context, at, existing, words)
+            _, _, listing = _read(request, context, desk, existing, words)
     if kept.headings == "guess" and listing.situations.headings:
         headings = ask_headings(context, listing)
         request = replace(request, said=replace(request.said, headings=headings))
@@ -213,20 +215,24 @@ def _asked(
 
 
 def _read(
-    request: ImportRequest, context: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
+    request: ImportRequest,
+    context: Surroundings,
+    desk: Desk,
+    existing: str,
+    words: Mapping[str, str],
 ) -> tuple[str, Read, Listing]:
     data = request.data
-    reading = wished(request.said, at.reading(existing) if existing else Reading())
+    reading = wished(request.said, desk.reading(existing) if existing else Reading())
     with waiting(context, "Reading the listing", len(data) > 500_000):
         typed = None
         if request.runs is not None:
             typed = request.runs if request.runs > 1 else 0
         elif existing:
-            typed = at.app(existing).rules.typed
-        longest = request.runs or (at.app(existing).rules.longest_run if existing else 0)
-        format_name, read = rows_of(at, request.listing, data, reading, request.said, typed or 0)
+            typed = desk.app(existing).rules.typed
+        longest = request.runs or (desk.app(existing).rules.longest_run if existing else 0)
+        format_name, read = rows_of(desk, request.listing, data, reading, request.said, typed or 0)
         try:
-            wishes = wishes_of(reading, read, at, typed, words, longest)
+            wishes = wishes_of(reading, read, desk, typed, words, longest)
             listing = listing_by(read.rows, wishes, request.said)
         except LookupError as error:
             raise UserError(
@@ -249,7 +255,7 @@ def _ask(context: Surroundings, title: str) -> None:
 
 
 def _files(
-    at: Desk,
+    desk: Desk,
     name: str,
     title: str,
     listing: Listing,
@@ -261,58 +267,65 @@ def _files(
     """The files that are written; what changes in a catalogue that is there is said."""
     catalogue: Catalogue | None = listing.catalogue
     if exists:
-        taken = take_in(at.catalogue(name), listing.catalogue, request.forget)
+        taken = take_in(desk.catalogue(name), listing.catalogue, request.forget)
         say_what_stays(context, taken.stayed)
-        say_changes(context, taken.changes, at, name)
+        say_changes(context, taken.changes, desk, name)
         # Nothing is written only because a person's file is laid out otherwise.
         catalogue = taken.catalogue if taken.changes else None
     files = []
     if catalogue is not None:
         files.append(
-            _change(at, catalogue_path(name), catalogue_file.write(catalogue, at.settings.platform))
+            _change(
+                desk, catalogue_path(name), catalogue_file.write(catalogue, desk.settings.platform)
+            )
         )
     if exists:
-        about = at.bytes(app_path(name))
+        about = desk.bytes(app_path(name))
         after = (
             about if request.version is None else app_writing.with_version(about, request.version)
         )
         after = app_writing.with_modes(after, listing.modes)
         after = app_writing.with_spelling(after, words)
-        takes = at.app(name).rules.takes
+        takes = desk.app(name).rules.takes
         more = [kind for kind in listing.catalogue.takes if kind not in takes]
         if more:
             after = app_writing.with_rule(after, "rules", "takes", [*takes, *more])
-        after = app_writing.with_reading(after, wished(request.said, at.reading(name)))
-        after = _with_new_guesses(at, name, after, catalogue or at.catalogue(name))
+        after = app_writing.with_reading(after, wished(request.said, desk.reading(name)))
+        after = _with_new_guesses(desk, name, after, catalogue or desk.catalogue(name))
         files.append(FileChange(app_path(name), about, after))
     else:
-        rules, told = _new_rules(request, context, at, title, name, listing)
+        rules, told = _new_rules(request, context, desk, title, name, listing)
         text = app_writing.new_text(title, request.version or "", listing.modes, rules, told)
         text = app_writing.with_reading(text, wished(request.said, Reading()))
-        files.append(_change(at, app_path(name), app_writing.with_spelling(text, words)))
+        files.append(_change(desk, app_path(name), app_writing.with_spelling(text, words)))
     # Renewed at each reading: what was set aside before may be read now.
     aside = f"apps/{name}/set-aside.csv"
     if listing.set_aside:
-        files.append(_change(at, aside, _set_aside_text(listing.set_aside)))
-    elif at.has(aside):
-        files.append(FileChange(aside, at.bytes(aside), None))
+        files.append(_change(desk, aside, _set_aside_text(listing.set_aside)))
+    elif desk.has(aside):
+        files.append(FileChange(aside, desk.bytes(aside), None))
     return [each for each in files if each.before != each.after]
 
 
-def _with_new_guesses(at: Desk, name: str, about: bytes, catalogue: Catalogue) -> bytes:
+def _with_new_guesses(desk: Desk, name: str, about: bytes, catalogue: Catalogue) -> bytes:
     """The application's file with what its new keys tell, where rules were told by keys before."""
-    rules = at.app(name).rules
+    rules = desk.app(name).rules
     if not rules.guessed - {"duplicates"}:
         return about
-    found = guesses(catalogue.commands, at.app(name).modes.names, at.settings.platform)
+    found = guesses(catalogue.commands, desk.app(name).modes.names, desk.settings.platform)
     return app_writing.with_guesses(about, as_values(g for g in found if g.rule in rules.guessed))
 
 
 def _new_rules(
-    request: ImportRequest, context: Surroundings, at: Desk, title: str, name: str, listing: Listing
+    request: ImportRequest,
+    context: Surroundings,
+    desk: Desk,
+    title: str,
+    name: str,
+    listing: Listing,
 ) -> tuple[Rules, Mapping[str, Any]]:
     """The rules of a new application: what was said, and what is told by the keys of the listing."""
-    commands, platform = listing.catalogue.commands, at.settings.platform
+    commands, platform = listing.catalogue.commands, desk.settings.platform
     told = {each.rule: each for each in guesses(commands, listing.modes, platform)}
     if request.duplicates:
         told.pop("duplicates", None)
@@ -339,9 +352,9 @@ def _new_rules(
     return rules, as_values(told.values())
 
 
-def _change(at: Desk, path: str, after: bytes) -> FileChange:
-    exists = os.path.exists(os.path.join(at.root, path))
-    return FileChange(path, at.bytes(path) if exists else None, after)
+def _change(desk: Desk, path: str, after: bytes) -> FileChange:
+    exists = os.path.exists(os.path.join(desk.root, path))
+    return FileChange(path, desk.bytes(path) if exists else None, after)
 
 
 def _set_aside_text(aside: Sequence[SetAside]) -> bytes:

@@ -87,7 +87,7 @@ def spelt(given: str) -> tuple[str, str]:
 
 
 def rows_of(
-    at: Desk, path: str, data: bytes, reading: Reading, said: ReadingOptions, typed: int = 0
+    desk: Desk, path: str, data: bytes, reading: Reading, said: ReadingOptions, typed: int = 0
 ) -> tuple[str, Read]:
     """The rows of a listing's file and the name of its format.
 
@@ -98,7 +98,7 @@ def rows_of(
         from olive_compass.desk.importing.source import bounded
         from olive_compass.desk.shortcuts.shortcuts_rows import read
 
-        found = read(at.file_format(reading.file_format), data, typed)
+        found = read(desk.file_format(reading.file_format), data, typed)
         # The first row are the headings.
         if len(found.rows) > 1 or said.file_format:
             return "shortcuts", replace(found, rows=bounded(found.rows, path))
@@ -112,7 +112,7 @@ def rows_of(
 def wishes_of(
     reading: Reading,
     found: Read,
-    at: Desk,
+    desk: Desk,
     typed: int | None,
     words: Mapping[str, str],
     longest: int,
@@ -122,12 +122,12 @@ def wishes_of(
         columns=reading.columns,
         groups=reading.groups,
         typed=typed,
-        platform=at.settings.platform,
+        platform=desk.settings.platform,
         spelling=words,
         longest=longest,
         headings=reading.headings,
         headed=found.headed,
-        devices=at.devices,
+        devices=desk.devices,
     )
 
 
@@ -142,13 +142,15 @@ def listing_by(rows: Sequence[Row], wishes: Wishes, said: ReadingOptions) -> Lis
         return read_listing(rows, replace(wishes, columns=said.columns))
 
 
-def read_for(said: ReadingOptions, path: str, context: Surroundings, at: Desk, app: App) -> Listing:
+def read_for(
+    said: ReadingOptions, path: str, context: Surroundings, desk: Desk, app: App
+) -> Listing:
     """The listing in a file, which may also be a catalogue of ours; raises ``UserError``.
 
     It is read as listings of the application are, but for what the options say.
     """
     data = read_file(context, path, "The listing")
-    platform = at.settings.platform
+    platform = desk.settings.platform
     if catalogue_file.FORMAT.encode() in data[:200]:
         # Our own form has what no listing has: marks, inputs and ids.
         rows = data.split(b"\n", 1)[1]
@@ -158,12 +160,12 @@ def read_for(said: ReadingOptions, path: str, context: Surroundings, at: Desk, a
             read.rows, Wishes(columns={}, groups="no", typed=app.rules.typed, platform=platform)
         )
         return replace(listing, catalogue=catalogue)
-    reading = wished(said, at.reading(app.name))
+    reading = wished(said, desk.reading(app.name))
     words: Mapping[str, str] = {**app.spelling, **said.spell}
     typed = app.rules.typed if app.rules.typed_runs else 0
     try:
-        found = rows_of(at, path, data, reading, said, typed)[1]
-        wishes = wishes_of(reading, found, at, typed, words, app.rules.longest_run)
+        found = rows_of(desk, path, data, reading, said, typed)[1]
+        wishes = wishes_of(reading, found, desk, typed, words, app.rules.longest_run)
         listing = listing_by(found.rows, wishes, said)
     except LookupError as error:
         raise UserError(

@@ -246,7 +246,7 @@ def say_what_stays(context: Surroundings, stayed: Mapping[str, int]) -> None:
     )
 
 
-def say_changes(context: Surroundings, changes: Sequence[Change], at: Desk, name: str) -> None:
+def say_changes(context: Surroundings, changes: Sequence[Change], desk: Desk, name: str) -> None:
     counts: dict[str, int] = {}
     for change in changes:
         counts[change.what] = counts.get(change.what, 0) + 1
@@ -271,7 +271,7 @@ def say_changes(context: Surroundings, changes: Sequence[Change], at: Desk, name
     gone = {change.before.id for change in changes if change.before and not change.after}
     hit = [
         f"{scheme.name} decides about {command}"
-        for scheme in at.stack(name).schemes
+        for scheme in desk.stack(name).schemes
         for command in (*scheme.assign, *scheme.keyless)
         if command in gone
     ]

@@ -55,7 +55,12 @@ COLUMNS = 100
 
 
 def print_boards(
-    as_json: bool, ascii: bool, mode: str | None, context: Surroundings, at: Desk, what: BoardQuery
+    as_json: bool,
+    ascii: bool,
+    mode: str | None,
+    context: Surroundings,
+    desk: Desk,
+    what: BoardQuery,
 ) -> int:
     """Runs ``board`` at the terminal or as JSON, a board for each group of modifiers."""
     # One document is what every command gives: two would be read as none.
@@ -70,7 +75,7 @@ def print_boards(
             break
         if n:
             context.say()
-        _print(ascii, context, at, what, held, found)
+        _print(ascii, context, desk, what, held, found)
     return 0
 
 
@@ -105,7 +110,7 @@ def _as_json(
 def _print(
     ascii: bool,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     what: BoardQuery,
     held: tuple[str, ...],
     found: Mapping[str, tuple[BoardKey, KeyReport]],
@@ -120,7 +125,7 @@ def _print(
         for code, (key, told) in found.items()
     }
     _print_boards(
-        keymap, Drawn(labels, marks, plain), held, what.where, at.settings.layout, context
+        keymap, Drawn(labels, marks, plain), held, what.where, desk.settings.layout, context
     )
     _legend(keymap, found, labels, signs, context)
     if what.against:

@@ -45,36 +45,36 @@ class KeyReport(Struct, frozen=True):
     reach: float | None = None
 
 
-def asked(args: Any, at: Desk) -> BoardQuery:
+def asked(args: Any, desk: Desk) -> BoardQuery:
     """What the options say; raises ``UserError``."""
-    stack = pick.only(at.stack(at.app_name(args.app)), args.only)
+    stack = pick.only(desk.stack(desk.app_name(args.app)), args.only)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
-    keymap = Keymap(stack, at.keyboard)
+    keymap = Keymap(stack, desk.keyboard)
     against = None
     if args.against:
         from olive_compass.cli.sharing.sides import stack_down_from
 
-        against = Keymap(stack_down_from(at, stack.app.name, args.against), at.keyboard)
-    uses = _uses(at, stack.app.name, modes) if args.heat else None
+        against = Keymap(stack_down_from(desk, stack.app.name, args.against), desk.keyboard)
+    uses = _uses(desk, stack.app.name, modes) if args.heat else None
     groups = _groups(args.all_held, args.held, keymap)
     return BoardQuery(
         keymap=keymap,
         groups=groups,
         modes=modes,
-        weights=at.settings.weights,
+        weights=desk.settings.weights,
         against=against,
         knows=args.against or "",
         uses=uses,
     )
 
 
-def _uses(at: Desk, app: str, modes: tuple[str, ...]) -> dict[str, int]:
+def _uses(desk: Desk, app: str, modes: tuple[str, ...]) -> dict[str, int]:
     """How often each command was used in those modes, as far as the logs say it."""
     from olive_compass.cli.looking.tallies import tally_for
     from olive_compass.core.usage.tally import uses
 
     found: dict[str, int] = {}
-    for use, count in uses(tally_for(at, app)):
+    for use, count in uses(tally_for(desk, app)):
         # Most logs do not say the mode.
         if not use.mode or use.mode in modes:
             found[use.command] = found.get(use.command, 0) + count.times

@@ -39,21 +39,21 @@ class Checked(Struct, frozen=True, kw_only=True):
 KIND = "found"
 
 
-def checked(at: Desk, apps: Sequence[str], context: Surroundings) -> list[Checked]:
+def checked(desk: Desk, apps: Sequence[str], context: Surroundings) -> list[Checked]:
     """What is found of the applications, on the desk as it is."""
     # With purposes an application is held against all others.
-    others = at.app_names() if at.lists_purposes else []
-    found = {app: _restored(at.kept.find(KIND, app, others)) for app in apps}
-    for each in looked_for(at, [app for app in apps if found[app] is None], context):
+    others = desk.app_names() if desk.lists_purposes else []
+    found = {app: _restored(desk.kept.find(KIND, app, others)) for app in apps}
+    for each in looked_for(desk, [app for app in apps if found[app] is None], context):
         found[each.app] = each
         # What could not be read is told each time, until it can be.
-        if not at.left_out:
-            at.kept.note(KIND, each.app, others, asdict(each))
+        if not desk.left_out:
+            desk.kept.note(KIND, each.app, others, asdict(each))
     return [each for each in found.values() if each is not None]
 
 
 def looked_for(
-    at: Desk,
+    desk: Desk,
     apps: Sequence[str],
     context: Surroundings,
     keyboard: str = "",
@@ -62,20 +62,20 @@ def looked_for(
     """The same, looked for anew: as on another keyboard, or only what is new above a scheme."""
     if not apps:
         return []
-    if _is_large(at, apps) and (found := _by_several(at, apps, context, keyboard, since)):
+    if _is_large(desk, apps) and (found := _by_several(desk, apps, context, keyboard, since)):
         return found
-    views = _views(at, apps, keyboard)
-    return [_of(at, view, since) for view in along(context, LABEL, views)]
+    views = _views(desk, apps, keyboard)
+    return [_of(desk, view, since) for view in along(context, LABEL, views)]
 
 
-def _is_large(at: Desk, apps: Sequence[str]) -> bool:
+def _is_large(desk: Desk, apps: Sequence[str]) -> bool:
     """Whether there is so much to look at that several processes are quicker."""
     paths = (
         path
         for app in apps
-        for path in (catalogue_path(app), *(scheme_path(app, s) for s in at.scheme_names(app)))
+        for path in (catalogue_path(app), *(scheme_path(app, s) for s in desk.scheme_names(app)))
     )
-    return sum(_size(os.path.join(at.root, path)) for path in paths) > LARGE
+    return sum(_size(os.path.join(desk.root, path)) for path in paths) > LARGE
 
 
 def _size(path: str) -> int:
@@ -87,17 +87,17 @@ def _size(path: str) -> int:
 
 
 def _by_several(
-    at: Desk, apps: Sequence[str], context: Surroundings, keyboard: str, since: str | None
+    desk: Desk, apps: Sequence[str], context: Surroundings, keyboard: str, since: str | None
 ) -> list[Checked] | None:
     """What several processes find, None where they cannot do it or are no quicker."""
     from olive_compass.cli.terminal.parallel import parallel
 
-    if at.lists_purposes:
+    if desk.lists_purposes:
         # Each would read all applications, but for what these told and is kept.
-        if keyboard or not at.cache:
+        if keyboard or not desk.cache:
             return None
-        parallel(context, LABEL, partial(_tell, at.root, at.cache), at.app_names())
-    look = partial(_look, at.root, at.cache, keyboard=keyboard, since=since)
+        parallel(context, LABEL, partial(_tell, desk.root, desk.cache), desk.app_names())
+    look = partial(_look, desk.root, desk.cache, keyboard=keyboard, since=since)
     found = parallel(context, LABEL, look, apps)
     order = {app: n for n, app in enumerate(apps)}
     return found and sorted(found, key=lambda each: order[each.app])
@@ -107,13 +107,13 @@ def _tell(root: str, cache: str, apps: list[str]) -> list[str] | None:
     """Keeps what applications tell each other of their presses; gives their names."""
     from olive_compass.cli.looking.neighbours import across
 
-    at = Desk(root)
-    at.cache = cache
+    desk = Desk(root)
+    desk.cache = cache
     try:
-        if others := across(at, {}, at.keyboard):
+        if others := across(desk, {}, desk.keyboard):
             for app in apps:
                 others.told(app)
-            at.keep()
+            desk.keep()
     except UserError:
         return None
     return apps
@@ -124,37 +124,37 @@ def _look(
 ) -> list[Checked] | None:
     """What is found of some applications, None where the desk cannot be read: the first process comes
     upon the same, and says it."""
-    at = Desk(root)
-    at.cache = cache
+    desk = Desk(root)
+    desk.cache = cache
     try:
-        return [_of(at, view, since) for view in _views(at, apps, keyboard)]
+        return [_of(desk, view, since) for view in _views(desk, apps, keyboard)]
     except UserError:
         return None
 
 
-def _views(at: Desk, apps: Sequence[str], keyboard: str) -> "list[View]":
+def _views(desk: Desk, apps: Sequence[str], keyboard: str) -> "list[View]":
     # Loaded here: where nothing changed, nothing is looked for.
     from olive_compass.cli.viewing import views_of
     from olive_compass.desk import keyboards
 
-    board = at.keyboard
+    board = desk.keyboard
     if keyboard:
         # Either half of FORM/LAYOUT may be left out.
         form, _, layout = keyboard.partition("/")
-        of = at.settings
+        of = desk.settings
         board = keyboards.load(
-            at.root, of.platform, form or of.form, layout or of.layout, at.devices
+            desk.root, of.platform, form or of.form, layout or of.layout, desk.devices
         )
-    return views_of(at, [at.stack(app) for app in apps], board)
+    return views_of(desk, [desk.stack(app) for app in apps], board)
 
 
-def _of(at: Desk, view: "View", since: str | None) -> Checked:
+def _of(desk: Desk, view: "View", since: str | None) -> Checked:
     return Checked(
         app=view.app.name,
         title=view.app.title,
         version=view.app.version,
         schemes=tuple(scheme.name for scheme in view.stack.schemes),
-        findings=[as_json(at, view, finding) for finding in _found(at, view, since)],
+        findings=[as_json(desk, view, finding) for finding in _found(desk, view, since)],
     )
 
 
@@ -166,12 +166,12 @@ def _restored(kept: Any) -> Checked | None:
         return None
 
 
-def _found(at: Desk, view: "View", since: str | None) -> "list[Finding]":
+def _found(desk: Desk, view: "View", since: str | None) -> "list[Finding]":
     """The findings of an application; with ``since`` those that its other stack has not."""
     from olive_compass.core.findings import View, all_findings
     from olive_compass.core.schemes.layers import FACTORY
 
-    found = list(all_findings(view, at.settings.severities))
+    found = list(all_findings(view, desk.settings.severities))
     if since is None:
         return found
     stack = view.stack
@@ -181,17 +181,17 @@ def _found(at: Desk, view: "View", since: str | None) -> "list[Finding]":
         names = [scheme.name for scheme in stack.schemes]
         before = replace(stack, schemes=stack.schemes[names.index(since) :])
     # A scheme that does not count now stands in the place of those of its layer.
-    elif since in at.scheme_names(stack.app.name):
-        before = stack.going_by(at.scheme(stack.app, since))
+    elif since in desk.scheme_names(stack.app.name):
+        before = stack.going_by(desk.scheme(stack.app, since))
     else:
         return found
     old = View(before, view.keyboard, view.weights, view.macros, view.hand, view.across)
     # By what it says, which names keys and commands: a finding about the same thing is the same one.
-    known = {(f.id, f.says) for f in all_findings(old, at.settings.severities)}
+    known = {(f.id, f.says) for f in all_findings(old, desk.settings.severities)}
     return [finding for finding in found if (finding.id, finding.says) not in known]
 
 
-def as_json(at: Desk, view: "View", finding: "Finding") -> dict[str, Any]:
+def as_json(desk: Desk, view: "View", finding: "Finding") -> dict[str, Any]:
     """A finding as JSON (docs/json.md)."""
     # Loaded here: where nothing changed, nothing is said anew.
     from msgspec import to_builtins
@@ -201,7 +201,7 @@ def as_json(at: Desk, view: "View", finding: "Finding") -> dict[str, Any]:
 
     places = []
     for each in finding.places:
-        path, line = file_and_line(at, view.keymap, each)
+        path, line = file_and_line(desk, view.keymap, each)
         places.append({"file": path, "line": line})
     return {
         "id": finding.id,

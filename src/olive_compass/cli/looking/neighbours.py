@@ -12,25 +12,25 @@ if TYPE_CHECKING:
 
 
 def across(
-    at: Desk, here: Mapping[str, Keymap], keyboard: Keyboard, altered: Container[str] = ()
+    desk: Desk, here: Mapping[str, Keymap], keyboard: Keyboard, altered: Container[str] = ()
 ) -> "Across | None":
     """The meanings of presses in all applications, None where no command serves a purpose.
 
     ``here`` are the keymaps that there are already; those of ``altered`` applications are not as the
     desk has them.
     """
-    if not any(purpose.links for purpose in at.purposes.all):
+    if not any(purpose.links for purpose in desk.purposes.all):
         return None
     # Loaded here: without purposes there is nothing to compare.
     from olive_compass.core.sharing.cross_app import Across, Keymaps
 
     def keymap(name: str) -> Keymap:
-        return here[name] if name in here else Keymap(at.stack(name), keyboard)
+        return here[name] if name in here else Keymap(desk.stack(name), keyboard)
 
     memory = None
-    if at.cache and keyboard is at.keyboard:
+    if desk.cache and keyboard is desk.keyboard:
         from olive_compass.desk.storage.neighbour_cache import Memory
 
-        memory = Memory(at.kept, altered)
+        memory = Memory(desk.kept, altered)
     # Always in the same order: what is said of one is not to change with what else is asked.
-    return Across(Keymaps(sorted({*at.app_names(), *here}), keymap), at.purposes, memory)
+    return Across(Keymaps(sorted({*desk.app_names(), *here}), keymap), desk.purposes, memory)

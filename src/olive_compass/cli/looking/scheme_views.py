@@ -18,13 +18,13 @@ from olive_compass.structs import replace
 
 def list_schemes(args: Any, context: Surroundings) -> int:
     """Runs ``scheme list``."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     rows = []
-    for app_name in at.app_names():
-        app = at.app(app_name)
-        used = at.stack_names(app_name)
-        for name in at.scheme_names(app_name):
-            scheme = at.scheme(app, name)
+    for app_name in desk.app_names():
+        app = desk.app(app_name)
+        used = desk.stack_names(app_name)
+        for name in desk.scheme_names(app_name):
+            scheme = desk.scheme(app, name)
             rows.append((app, scheme, name in used))
     if args.json:
         context.json(
@@ -62,39 +62,39 @@ def list_schemes(args: Any, context: Surroundings) -> int:
     return 0 if rows else 1
 
 
-def _worth(at: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> float | None:
+def _worth(desk: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> float | None:
     """The seconds a week that the scheme saves against the layers without it, None where nothing was
     counted."""
-    if not at.tally_names():
+    if not desk.tally_names():
         return None
     from olive_compass.cli.looking.tallies import worth_seconds
     from olive_compass.core.changes.view import AppView
 
-    stack, settings = keymap.stack, at.settings
+    stack, settings = keymap.stack, desk.settings
     others = tuple(each for each in stack.schemes if each.name != scheme.name)
     without = replace(stack, schemes=others)
     # Worth is always against something: here the same stack, but for this scheme.
-    view = AppView(without, at.keyboard, settings.weights, {}, settings.hand)
-    found = worth_seconds(at, view, keymap, by_key)
+    view = AppView(without, desk.keyboard, settings.weights, {}, settings.hand)
+    found = worth_seconds(desk, view, keymap, by_key)
     return None if found is None else round(found, 1)
 
 
 def show_scheme(args: Any, context: Surroundings) -> int:
     """Runs ``scheme show``."""
-    at = pick.desk(args, context)
-    app, name = pick.app_and_scheme(at, args.which, context)
+    desk = pick.desk(args, context)
+    app, name = pick.app_and_scheme(desk, args.which, context)
     if not name:
-        name = pick.scheme_to_write(at, at.stack(app.name), None).name
-    scheme = at.scheme(app, name)
-    stack = at.stack(app.name)
+        name = pick.scheme_to_write(desk, desk.stack(app.name), None).name
+    scheme = desk.scheme(app, name)
+    stack = desk.stack(app.name)
     # A scheme that does not count now is shown as if it were the only one.
     if name not in [each.name for each in stack.schemes]:
         stack = Stack(app, (scheme,))
-    keymap = Keymap(stack, at.keyboard)
+    keymap = Keymap(stack, desk.keyboard)
     keyed = sum(bool(live_triggers(keymap, command.id)) for command in app.catalogue.commands)
     factory = sum(bool(command.keys) for command in app.catalogue.commands)
-    decisions = _decisions(at, keymap, scheme)
-    worth = _worth(at, keymap, scheme)
+    decisions = _decisions(desk, keymap, scheme)
+    worth = _worth(desk, keymap, scheme)
     if args.json:
         context.json(
             {
@@ -120,7 +120,7 @@ def show_scheme(args: Any, context: Surroundings) -> int:
     if worth is not None:
         from olive_compass.cli.looking.tallies import saying
 
-        could = _worth(at, keymap, scheme, by_key=True) or 0.0
+        could = _worth(desk, keymap, scheme, by_key=True) or 0.0
         savings_of_keys = [
             ("savings", f"{saying(worth)} as hands go now, against the layers without it"),
             ("could be", f"{saying(could)} if every key were pressed"),
@@ -129,7 +129,7 @@ def show_scheme(args: Any, context: Surroundings) -> int:
         context,
         [
             ("file", scheme_path(app.name, name)),
-            ("counts as", order if name in at.stack_names(app.name) else "does not count now"),
+            ("counts as", order if name in desk.stack_names(app.name) else "does not count now"),
             ("with a key", f"{keyed} of {count} commands ({factory} from the factory alone)"),
             ("decisions", str(scheme.decisions)),
             *savings_of_keys,
@@ -156,7 +156,7 @@ def show_scheme(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _decisions(at: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any]]:
+def _decisions(desk: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any]]:
     """Every decision of the scheme, in the file's order within each kind."""
     path = scheme_path(keymap.app.name, scheme.name)
 
@@ -172,7 +172,7 @@ def _decisions(at: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any]]
             "modes": list(modes),
             "factory-keys": [str(run) for run in known.keys] if known else [],
             "why": why,
-            "line": at.line(path, kind, key),
+            "line": desk.line(path, kind, key),
         }
 
     found = [
@@ -189,11 +189,11 @@ def _decisions(at: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any]]
     return found
 
 
-def show_stack(as_json: bool, context: Surroundings, at: Desk, stack: Stack) -> int:
+def show_stack(as_json: bool, context: Surroundings, desk: Desk, stack: Stack) -> int:
     """Runs ``scheme stack`` without names: the layers from the top."""
     app = stack.app
     rules = app.rules
-    named = [at.scheme(app, name) for name in at.stack_names(app.name)]
+    named = [desk.scheme(app, name) for name in desk.stack_names(app.name)]
     rows: list[tuple[str, str, str, str]] = [
         (SYSTEM, SYSTEM_FILE, str(len(stack.system)), "the operating system takes them")
     ]
@@ -203,7 +203,9 @@ def show_stack(as_json: bool, context: Surroundings, at: Desk, stack: Stack) -> 
     for scheme in in_layer_order(named):
         here = scheme in stack.schemes
         note = f"project {scheme.project}" if scheme.project else ""
-        note += "" if here else f" (not now: the desk's project is {at.settings.project or 'none'})"
+        note += (
+            "" if here else f" (not now: the desk's project is {desk.settings.project or 'none'})"
+        )
         rows.append((scheme.layer, scheme_path(app.name, scheme.name), str(scheme.decisions), note))
     keys = sum(len(command.keys) for command in app.catalogue.commands)
     rows.append((FACTORY, catalogue_path(app.name), str(keys), "read-only"))

@@ -18,10 +18,10 @@ if TYPE_CHECKING:
 
 
 def show_surprises(
-    context: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str, as_json: bool
+    context: Surroundings, desk: Desk, stack: Stack, known: Stack, knows: str, as_json: bool
 ) -> int:
     """Shows what one who knows the stack ``known`` (called ``knows``) presses wrongly in ``stack``."""
-    keymap = Keymap(stack, at.keyboard)
+    keymap = Keymap(stack, desk.keyboard)
     found = familiarity(stack, known, keymap)
     rows: list[dict[str, Any]] = [
         {
@@ -67,14 +67,14 @@ def _is(meaning: str | None, warning: str | None) -> str:
 
 
 def guest_card(
-    asked: "Wanted", context: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str
+    asked: "Wanted", context: Surroundings, desk: Desk, stack: Stack, known: Stack, knows: str
 ) -> int:
     """The same as a card for the guest: what is otherwise here, worst first, and what is guarded."""
     from olive_compass.cli.output.forms import Matter, give_table
     from olive_compass.drawing.documents import Cell, Table
     from olive_compass.drawing.key_caps import printed
 
-    keymap = Keymap(stack, at.keyboard)
+    keymap = Keymap(stack, desk.keyboard)
     found = familiarity(stack, known, keymap)
     rows = tuple(
         (
@@ -89,7 +89,9 @@ def guest_card(
     else_ = "All else" if rows else "All"
     said = f"{else_} is as {knows} have it: {found.figure:.1%} of the presses that you know."
     notes = (said, f"Leave these as they are: {', '.join(guarded)}.") if guarded else (said,)
-    subtitle = f"{at.settings.name} · {' over '.join(stack.names)} · for somebody who knows {knows}"
+    subtitle = (
+        f"{desk.settings.name} · {' over '.join(stack.names)} · for somebody who knows {knows}"
+    )
     matter = Matter(f"At this desk: {stack.app.heading}", subtitle, notes)
     headings = (
         ("key", "where", "is expected to be", "and is") if rows else ("nothing is otherwise",)

@@ -17,15 +17,15 @@ from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 
-def macro_named(at: Desk, which: str, context: Surroundings) -> tuple[App, Macro]:
+def macro_named(desk: Desk, which: str, context: Surroundings) -> tuple[App, Macro]:
     """The application and the macro that ``APP/NAME`` means, or ``NAME`` where it is on the desk once."""
     given, slash, name = which.partition("/")
     if not slash:
         name = which
         plain = slug(name.removesuffix(".toml"))
-        given = pick.app_having(at, context, plain, "macro", at.macros)
-    app = at.app(at.app_name(given))
-    macros = at.macros(app.name)
+        given = pick.app_having(desk, context, plain, "macro", desk.macros)
+    app = desk.app(desk.app_name(given))
+    macros = desk.macros(app.name)
     wanted = slug(name.removesuffix(".toml"))
     if wanted in macros:
         return app, macros[wanted]
@@ -41,18 +41,18 @@ def macro_named(at: Desk, which: str, context: Surroundings) -> tuple[App, Macro
     raise UserError(f"{app.title} has no macro “{name}”.", hint=hint)
 
 
-def new_name(at: Desk, which: str, context: Surroundings) -> tuple[App, str, str]:
+def new_name(desk: Desk, which: str, context: Surroundings) -> tuple[App, str, str]:
     """The application, file name and title of a macro that is to be made."""
     given, slash, title = which.partition("/")
-    if not slash and (used := current(at, context)):
+    if not slash and (used := current(desk, context)):
         given, title = used, which
-    app = at.app(at.app_name(given))
+    app = desk.app(desk.app_name(given))
     title = " ".join(title.split())
     name = slug(title)
     if not name:
         raise UserError(f"“{which}” names no macro.", hint=f"Write it so: {app.name}/NAME")
-    checked_name(name, "a macro", at.macros(app.name))
-    if name in at.macros(app.name):
+    checked_name(name, "a macro", desk.macros(app.name))
+    if name in desk.macros(app.name):
         raise UserError(
             f"{app.title} has a macro “{name}” already; nothing was changed.",
             file=macro_path(app.name, name),
@@ -63,7 +63,7 @@ def new_name(at: Desk, which: str, context: Surroundings) -> tuple[App, str, str
 def save_changes(
     how: Writing,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     changes: list[FileChange],
     what: str,
     lines: list[str],
@@ -73,18 +73,18 @@ def save_changes(
 
     ``fields`` stand in the JSON beside what every writing command gives.
     """
-    return keep(how, context, at, changes, what, tuple(lines), **fields)
+    return keep(how, context, desk, changes, what, tuple(lines), **fields)
 
 
-def world(at: Desk, app: App) -> tuple[World, Keymap]:
+def world(desk: Desk, app: App) -> tuple[World, Keymap]:
     """What a play may use on this desk, and the keys that count."""
-    keymap = Keymap(at.stack(app.name), at.keyboard)
-    return world_of(keymap, at.macros(app.name)), keymap
+    keymap = Keymap(desk.stack(app.name), desk.keyboard)
+    return world_of(keymap, desk.macros(app.name)), keymap
 
 
-def refuse_self_call(at: Desk, keymap: Keymap, macro: Macro) -> None:
+def refuse_self_call(desk: Desk, keymap: Keymap, macro: Macro) -> None:
     """Raises ``UserError`` where ``macro``, as it would be, comes to play itself."""
-    macros = {**at.macros(macro.app), macro.name: macro}
+    macros = {**desk.macros(macro.app), macro.name: macro}
     if way := self_start(keymap, macros, macro):
         raise refuse_self_start(macro, tuple(macros[name].title for name in way))
 
@@ -97,6 +97,6 @@ def refuse_self_start(macro: Macro, titles: tuple[str, ...]) -> UserError:
     )
 
 
-def stack_app(at: Desk, given: str) -> App:
+def stack_app(desk: Desk, given: str) -> App:
     """The application that a word means."""
-    return pick.stacks(at, given)[0].app
+    return pick.stacks(desk, given)[0].app

@@ -28,13 +28,13 @@ def edit(args: Any, context: Surroundings) -> int:
     """Runs a verb that edits one macro."""
     if args.verb == "tidy" and not _has_to_tidy(args, context):
         return 0
-    return execute(options_of(args), context, lambda at: _prepare(args, context, at))
+    return execute(options_of(args), context, lambda desk: _prepare(args, context, desk))
 
 
-def _prepare(args: Any, context: Surroundings, at: Desk) -> Work:
-    app, macro = macro_named(at, args.which, context)
-    view = pick.view(at, app.name)
-    wanted = _WISHES[args.verb](at, view, args, context)
+def _prepare(args: Any, context: Surroundings, desk: Desk) -> Work:
+    app, macro = macro_named(desk, args.which, context)
+    view = pick.view(desk, app.name)
+    wanted = _WISHES[args.verb](desk, view, args, context)
 
     def ask(question: Question, answers: Answers) -> Answers:
         if not args.quiet and not args.json:
@@ -55,9 +55,9 @@ def _prepare(args: Any, context: Surroundings, at: Desk) -> Work:
 
 def _has_to_tidy(args: Any, context: Surroundings) -> bool:
     """Whether there is something to tidy; says that there is not, and shows what a dry run would do."""
-    at = pick.desk(args, context)
-    app, macro = macro_named(at, args.which, context)
-    view = pick.view(at, app.name)
+    desk = pick.desk(args, context)
+    app, macro = macro_named(desk, args.which, context)
+    view = pick.view(desk, app.name)
     change = core.edit_macro(view, core.EditMacro(macro, core.Tidy()))
     if change.already and not args.json:
         context.report(f"{macro.title}: nothing looks like chance, and no value ties it down.")
@@ -67,11 +67,11 @@ def _has_to_tidy(args: Any, context: Surroundings) -> bool:
     return True
 
 
-def _drop(_at: Desk, _view: AppView, args: Any, _context: Surroundings) -> core.DropSteps:
+def _drop(_desk: Desk, _view: AppView, args: Any, _context: Surroundings) -> core.DropSteps:
     return core.DropSteps(tuple(args.steps))
 
 
-def _insert(_at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Insert:
+def _insert(_desk: Desk, view: AppView, args: Any, context: Surroundings) -> core.Insert:
     if args.press:
         return core.Insert(
             args.step, Step(command="", press=str(read_trigger(args.press, view.app.rules.typed)))
@@ -85,27 +85,29 @@ def _insert(_at: Desk, view: AppView, args: Any, context: Surroundings) -> core.
     return core.Insert(args.step, step)
 
 
-def _split(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.SplitMacro:
-    _, name, title = new_name(at, f"{view.app.name}/{args.name}", context)
+def _split(desk: Desk, view: AppView, args: Any, context: Surroundings) -> core.SplitMacro:
+    _, name, title = new_name(desk, f"{view.app.name}/{args.name}", context)
     return core.SplitMacro(args.step, name, title)
 
 
-def _join(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Join:
-    return core.Join(macro_named(at, f"{view.app.name}/{args.other}", context)[1])
+def _join(desk: Desk, view: AppView, args: Any, context: Surroundings) -> core.Join:
+    return core.Join(macro_named(desk, f"{view.app.name}/{args.other}", context)[1])
 
 
 #: What each verb asks of the core.
 _WISHES: dict[str, Callable[[Desk, AppView, Any, Surroundings], Any]] = {
-    "ask": lambda _at, _view, args, _context: core.Ask(args.step, args.input, args.question or ""),
-    "fix": lambda _at, _view, args, _context: core.FixInput(args.step, args.input, args.value),
+    "ask": lambda _desk, _view, args, _context: core.Ask(
+        args.step, args.input, args.question or ""
+    ),
+    "fix": lambda _desk, _view, args, _context: core.FixInput(args.step, args.input, args.value),
     "cut": _drop,
-    "move": lambda _at, _view, args, _context: core.MoveStep(args.step, args.to),
+    "move": lambda _desk, _view, args, _context: core.MoveStep(args.step, args.to),
     "insert": _insert,
-    "note": lambda _at, _view, args, _context: core.Note(args.step, args.text),
+    "note": lambda _desk, _view, args, _context: core.Note(args.step, args.text),
     "split": _split,
     "join": _join,
-    "tidy": lambda _at, _view, _args, _context: core.Tidy(),
-    "remove": lambda _at, _view, _args, _context: core.Remove(),
+    "tidy": lambda _desk, _view, _args, _context: core.Tidy(),
+    "remove": lambda _desk, _view, _args, _context: core.Remove(),
 }
 
 

@@ -31,9 +31,9 @@ from olive_compass.errors import UserError
 
 def play_macro(args: Any, context: Surroundings) -> int:
     """Runs ``macro play``."""
-    at = pick.desk(args, context)
-    app, macro = macro_named(at, args.which, context)
-    at_hand, _ = world(at, app)
+    desk = pick.desk(args, context)
+    app, macro = macro_named(desk, args.which, context)
+    at_hand, _ = world(desk, app)
     answers = _answers(args.answers, args.answer, context)
     if args.on_each:
         return _on_each(args.on_each, args.json, context, at_hand, macro, answers)
@@ -50,7 +50,7 @@ def play_macro(args: Any, context: Surroundings) -> int:
         _say_result(context, app, macro, document, played)
     if not args.document:
         return 1 if played.stopped else 0
-    return _keep(args.dry_run, args.document, args.keep, context, at, macro, document, played)
+    return _keep(args.dry_run, args.document, args.keep, context, desk, macro, document, played)
 
 
 def fresh_document(app: App, mode: str | None = None) -> Document:
@@ -165,7 +165,7 @@ def _keep(
     document_path: str,
     wants_kept: bool,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     macro: Macro,
     document: Document,
     played: Played,
@@ -176,7 +176,7 @@ def _keep(
         context.report("Dry run: nothing was written.")
         return status
     whole = os.path.abspath(os.path.join(context.folder, document_path))
-    root = os.path.abspath(at.root)
+    root = os.path.abspath(desk.root)
     # Only what lies on the desk is in its history.
     if os.path.commonpath([whole, root]) != root:
         raise UserError(
@@ -196,8 +196,8 @@ def _keep(
             context.report("The document was left as it was. To keep what was done: --keep")
             return status
     path = os.path.relpath(whole, root).replace(os.sep, "/")
-    change = FileChange(path, at.bytes(path), document_file.text(played.document))
-    save(at, context, [change], f"{macro.title}: played on {document.name}")
+    change = FileChange(path, desk.bytes(path), document_file.text(played.document))
+    save(desk, context, [change], f"{macro.title}: played on {document.name}")
     context.report(f"Written: {path}. To undo: olive-compass undo")
     return status
 

@@ -54,7 +54,7 @@ def _lines(given: str | None) -> tuple[int, int | None]:
 
 def from_log(args: Any, context: Surroundings) -> int:
     """Runs ``macro from-log``: without a macro's name it shows the log."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     first, asked = _lines(args.lines)
     # A log of a year is not printed whole at a terminal; as JSON, or for a macro, it is read to its end.
     last = asked or (first + MOST_LISTED - 1 if args.which is None and not args.json else None)
@@ -67,7 +67,7 @@ def from_log(args: Any, context: Surroundings) -> int:
         if more and last is not None:
             context.say(f"It goes on after line {last}: --lines {last + 1}..")
         return status
-    app, name, title = new_name(at, args.which, context)
+    app, name, title = new_name(desk, args.which, context)
     events = [_known(app, event) for event in log.events]
     # A log without a column of applications is taken to be of the one that is named.
     events = [event for event in events if event.app in ("", app.name, app.title)]
@@ -88,17 +88,19 @@ def from_log(args: Any, context: Surroundings) -> int:
     if found:
         lines.append(f"{len(found)} suspicious: olive-compass macro tidy {app.name}/{name}")
     what = f"{app.title}: created macro {title}, {counted(len(macro.steps), 'step')}"
-    return save_changes(writing_of(args), context, at, [at.save_macro(None, macro)], what, lines)
+    return save_changes(
+        writing_of(args), context, desk, [desk.save_macro(None, macro)], what, lines
+    )
 
 
 def setting(args: Any, context: Surroundings) -> int:
     """Runs ``macro setting``: a macro that asks for a value and sets it."""
-    at = pick.desk(args, context)
-    app = stack_app(at, args.app)
+    desk = pick.desk(args, context)
+    app = stack_app(desk, args.app)
     command = pick.command(app, args.setting, context)
     if act_of(command).verb != "set":
         raise UserError(f"{command.title} is no setting of {app.title}, but a {command.kind}.")
-    _, name, title = new_name(at, f"{app.name}/{args.name or command.title}", context)
+    _, name, title = new_name(desk, f"{app.name}/{args.name or command.title}", context)
     if not args.name:
         # A title of its own: two that are called alike could not be told apart.
         title = f"{title}, asked for"
@@ -112,25 +114,25 @@ def setting(args: Any, context: Surroundings) -> int:
         modes=command.modes,
         version=app.version,
     )
-    changes = [at.save_macro(None, macro)]
+    changes = [desk.save_macro(None, macro)]
     lines = []
     if args.key:
-        change, line = _key_change(at, app, macro, args.key, args.scheme, args.why)
+        change, line = _key_change(desk, app, macro, args.key, args.scheme, args.why)
         changes.append(change)
         lines.append(line)
     else:
         lines.append(f"Assign a key: olive-compass assign {app.name} {macro.id} KEY")
     what = f"{app.title}: created macro {title}, which asks for a value and sets it"
-    return save_changes(writing_of(args), context, at, changes, what, lines)
+    return save_changes(writing_of(args), context, desk, changes, what, lines)
 
 
 def _key_change(
-    at: Desk, app: App, macro: Macro, key: str, named: str | None, why: str
+    desk: Desk, app: App, macro: Macro, key: str, named: str | None, why: str
 ) -> tuple[FileChange, str]:
     """The scheme with a free key on the new macro; raises ``UserError`` where it is not free."""
-    view = pick.judging_view(at, app.name)
+    view = pick.judging_view(desk, app.name)
     view.macros = {**view.macros, macro.name: macro}
-    scheme = pick.scheme_to_write(at, view.stack, named)
+    scheme = pick.scheme_to_write(desk, view.stack, named)
     trigger = pick.trigger(app, key)
     modes = macro.modes or (ROOT,)
     # Letters are no keys where typing writes text.
@@ -139,7 +141,7 @@ def _key_change(
         view, Assign(command=macro.command, trigger=trigger, modes=modes, scheme=scheme, why=why)
     )
     if change.refusals:
-        raise saying.refused(at, view, change.refusals[0])
+        raise saying.refused(desk, view, change.refusals[0])
     for question in change.questions:
         if question.what == TAKEN and isinstance(question.about, Verdict):
             holder = question.about.takers[0]
@@ -149,10 +151,10 @@ def _key_change(
                 "nothing was changed.",
                 hint=f"Look for another: olive-compass free {app.name} --mode {mode}",
             )
-        raise saying.unanswered(at, view, question, "Choose another key.")
+        raise saying.unanswered(desk, view, question, "Choose another key.")
     (edit,) = change.edits
     line = f"{trigger} plays it {app.modes.phrase(app.modes.inside(modes))}."
-    return at.save_scheme(edit.before, edit.after), line
+    return desk.save_scheme(edit.before, edit.after), line
 
 
 def _known(app: App, event: Event) -> Event:

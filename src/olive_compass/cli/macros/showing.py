@@ -18,11 +18,11 @@ from olive_compass.desk.desk import macro_path
 
 def list_macros(args: Any, context: Surroundings) -> int:
     """Runs ``macro list``."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     rows = []
-    for stack in pick.stacks(at, args.app):
-        macros = at.macros(stack.app.name)
-        keymap = Keymap(stack, at.keyboard) if macros else None
+    for stack in pick.stacks(desk, args.app):
+        macros = desk.macros(stack.app.name)
+        keymap = Keymap(stack, desk.keyboard) if macros else None
         for macro in macros.values():
             assert keymap is not None
             found = suspects(stack.app, macro)
@@ -63,9 +63,9 @@ def list_macros(args: Any, context: Surroundings) -> int:
 
 def show_macro(args: Any, context: Surroundings) -> int:
     """Runs ``macro show``."""
-    at = pick.desk(args, context)
-    app, macro = macro_named(at, args.which, context)
-    keymap = Keymap(at.stack(app.name), at.keyboard)
+    desk = pick.desk(args, context)
+    app, macro = macro_named(desk, args.which, context)
+    keymap = Keymap(desk.stack(app.name), desk.keyboard)
     found = suspects(app, macro)
     if args.json:
         context.json(as_json(app, macro, found, keymap))

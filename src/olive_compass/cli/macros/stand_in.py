@@ -30,12 +30,12 @@ _MARKS = {FIRED: BOLD, WHY: DIM, ASKS: YELLOW, TROUBLE: RED, REMARK: ""}
 
 def stand_in(args: Any, context: Surroundings, record: str = "") -> int:
     """Runs the stand-in: live at a terminal, or from a script; ``record`` names a macro."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     given, _, title = (record or args.app).partition("/")
-    app = at.app(at.app_name(given))
+    app = desk.app(desk.app_name(given))
     if record:
-        new_name(at, record, context)
-    session = _session(args.mode, args.document, context, at, app.name)
+        new_name(desk, record, context)
+    session = _session(args.mode, args.document, context, desk, app.name)
     if record:
         session.record(title)
     live = args.script is None and context.interactive
@@ -44,7 +44,7 @@ def stand_in(args: Any, context: Surroundings, record: str = "") -> int:
         if live:
             from olive_compass.standin.live import run_live
 
-            schemes = " over ".join(at.stack(app.name).names)
+            schemes = " over ".join(desk.stack(app.name).names)
             run_live(session, f"{app.heading} ({schemes})", context.colour)
         else:
             _from_script(args.script, context, session)
@@ -55,16 +55,16 @@ def stand_in(args: Any, context: Surroundings, record: str = "") -> int:
     asked = session.question is not None
     for line in session.close(origin):
         context.warn(f"olive-compass: {line.text}")
-    status = _afterwards(args.dry_run, args.no_log, args.log, context, at, session)
+    status = _afterwards(args.dry_run, args.no_log, args.log, context, desk, session)
     if interrupted is not None:
         raise interrupted
     return 2 if asked and not live else status
 
 
 def _session(
-    asked_mode: str | None, path: str | None, context: Surroundings, at: Desk, name: str
+    asked_mode: str | None, path: str | None, context: Surroundings, desk: Desk, name: str
 ) -> Session:
-    keymap = Keymap(at.stack(name), at.keyboard)
+    keymap = Keymap(desk.stack(name), desk.keyboard)
     app = keymap.app
     mode = pick.mode(app, asked_mode) if asked_mode else None
     document = fresh_document(app, mode)
@@ -79,10 +79,10 @@ def _session(
         return context.now().isoformat(timespec="seconds")
 
     def where(claim: Any) -> str:
-        return words.where(at, keymap, claim)
+        return words.where(desk, keymap, claim)
 
-    past = tally_or_logs(at, app, context) if any(t.fill for t in app.trays) else {}
-    return Session(keymap, at.macros(name), document, clock, where, past)
+    past = tally_or_logs(desk, app, context) if any(t.fill for t in app.trays) else {}
+    return Session(keymap, desk.macros(name), document, clock, where, past)
 
 
 def _from_script(script: str, context: Surroundings, session: Session) -> None:
@@ -112,37 +112,42 @@ def _print(context: Surroundings, lines: list[Line]) -> None:
 
 
 def _afterwards(
-    dry_run: bool, no_log: bool, log: str | None, context: Surroundings, at: Desk, session: Session
+    dry_run: bool,
+    no_log: bool,
+    log: str | None,
+    context: Surroundings,
+    desk: Desk,
+    session: Session,
 ) -> int:
     """Saves what was recorded, and the log."""
     trouble = 0
     for macro in session.recorded:
-        trouble |= _save_recorded(dry_run, context, at, session, macro)
+        trouble |= _save_recorded(dry_run, context, desk, session, macro)
     if dry_run or no_log or not session.events:
         if dry_run:
             context.report("Dry run: nothing was written.")
         return trouble
-    path = _write_log(log, context, at, session)
+    path = _write_log(log, context, desk, session)
     context.report(f"The log is in {path}, {counted(len(session.events), 'event')}.")
     return trouble
 
 
 def _save_recorded(
-    dry_run: bool, context: Surroundings, at: Desk, session: Session, macro: Macro
+    dry_run: bool, context: Surroundings, desk: Desk, session: Session, macro: Macro
 ) -> int:
-    macro = _under_a_free_name(at, context, macro)
+    macro = _under_a_free_name(desk, context, macro)
     trouble = 0
     try:
-        refuse_self_call(at, session.keymap, macro)
+        refuse_self_call(desk, session.keymap, macro)
     except UserError as refused:
         # What was recorded is kept: it is for a person to say what is to be taken out of it.
         context.warn(f"olive-compass: {refused.what.split(';')[0]}. It is kept as it was recorded.")
         trouble = 2
-    change = at.save_macro(None, macro)
+    change = desk.save_macro(None, macro)
     if dry_run:
         context.report(f"Would create {change.path}, {counted(len(macro.steps), 'step')}.")
         return trouble
-    save(at, context, [change], f"{session.app.title}: recorded {macro.title}")
+    save(desk, context, [change], f"{session.app.title}: recorded {macro.title}")
     context.report(
         f"Recorded {macro.app}/{macro.name}, {counted(len(macro.steps), 'step')} ({change.path})."
     )
@@ -150,9 +155,9 @@ def _save_recorded(
     return trouble
 
 
-def _under_a_free_name(at: Desk, context: Surroundings, macro: Macro) -> Macro:
+def _under_a_free_name(desk: Desk, context: Surroundings, macro: Macro) -> Macro:
     """The macro under its name, or under another where that was taken meanwhile."""
-    taken = Desk(at.root).macros(macro.app)
+    taken = Desk(desk.root).macros(macro.app)
     name, n = macro.name, 2
     while name in taken:
         name, n = f"{macro.name}-{n}", n + 1
@@ -161,12 +166,12 @@ def _under_a_free_name(at: Desk, context: Surroundings, macro: Macro) -> Macro:
     return replace(macro, name=name)
 
 
-def _write_log(log: str | None, context: Surroundings, at: Desk, session: Session) -> str:
+def _write_log(log: str | None, context: Surroundings, desk: Desk, session: Session) -> str:
     """Writes the events; a log that is there already is added to. Returns its path."""
     first = session.events[0].time
     stamp = first[:19].replace(":", "").replace("T", "-")
     shown = str(log) if log else f"logs/{session.app.name}-{stamp}.jsonl"
-    path = os.path.join(context.folder if log else at.root, os.path.expanduser(shown))
+    path = os.path.join(context.folder if log else desk.root, os.path.expanduser(shown))
     lines = "".join(map(log_file.event_line, session.events))
     head = log_file.head_line(session.app.name, session.app.version, first)
     try:
@@ -177,7 +182,7 @@ def _write_log(log: str | None, context: Surroundings, at: Desk, session: Sessio
         if log:
             write_atomically(path, data)
         else:
-            write_on_desk(at.root, shown, data)
+            write_on_desk(desk.root, shown, data)
     except OSError as error:
         raise UserError(f"The log cannot be written: {error.strerror}.", file=shown) from error
     return shown

@@ -34,12 +34,12 @@ from olive_compass.structs import replace
 
 def export_macro(args: Any, context: Surroundings) -> int:
     """Runs ``macro export``: to a file, or to standard output."""
-    at = pick.desk(args, context)
-    app, macro = macro_named(at, args.which, context)
+    desk = pick.desk(args, context)
+    app, macro = macro_named(desk, args.which, context)
     if args.form == "json":
         text = escaped(json.dumps(_as_json(macro), ensure_ascii=False, indent=2)) + "\n"
     else:
-        text = at.bytes(macro_path(app.name, macro.name)).decode("utf-8-sig")
+        text = desk.bytes(macro_path(app.name, macro.name)).decode("utf-8-sig")
     if not args.out:
         context.write(text)
         return 0
@@ -50,11 +50,11 @@ def export_macro(args: Any, context: Surroundings) -> int:
 
 def import_macro(args: Any, context: Surroundings) -> int:
     """Runs ``macro import``."""
-    at = pick.desk(args, context)
-    app = stack_app(at, args.app)
+    desk = pick.desk(args, context)
+    app = stack_app(desk, args.app)
     macro = _read(args.file, context)
     given = args.name or macro.title
-    _, name, title = new_name(at, f"{app.name}/{given}", context)
+    _, name, title = new_name(desk, f"{app.name}/{given}", context)
     table = _table(args.table, context) if args.table else {}
     after, left = translated(replace(macro, name=name, title=title), app, table)
     if macro.app and macro.app != app.name:
@@ -70,18 +70,18 @@ def import_macro(args: Any, context: Surroundings) -> int:
             file=args.file,
             hint="Give a table of commands: --table FILE, two columns: from, to",
         )
-    _, keymap = world(at, app)
+    _, keymap = world(desk, app)
     # It was for another application: a key that it presses may be its own here.
-    refuse_self_call(at, keymap, after)
+    refuse_self_call(desk, keymap, after)
     if not context.quiet:
         print_steps(context, app, after, suspects(app, after))
     what = f"{app.title}: imported the macro {title}, {counted(len(after.steps), 'step')}"
     dropped = [
         {"step": e.step, "command": e.command, "input": e.input or None, "why": e.why} for e in left
     ]
-    changes = [at.save_macro(None, after)]
+    changes = [desk.save_macro(None, after)]
     return save_changes(
-        writing_of(args), context, at, changes, what, lines, **{"left-out": dropped}
+        writing_of(args), context, desk, changes, what, lines, **{"left-out": dropped}
     )
 
 

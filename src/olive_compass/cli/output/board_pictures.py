@@ -22,7 +22,12 @@ if TYPE_CHECKING:
 
 
 def picture(
-    into: Into, by_purpose: bool, only_used: bool, context: Surroundings, at: Desk, what: BoardQuery
+    into: Into,
+    by_purpose: bool,
+    only_used: bool,
+    context: Surroundings,
+    desk: Desk,
+    what: BoardQuery,
 ) -> int:
     """Runs ``board`` as a picture: in colours by purpose or by menu, of all boards or those in use."""
     from olive_compass.drawing import board_picture
@@ -31,10 +36,10 @@ def picture(
     keymap = what.keymap
     form = keymap.keyboard.form
     assert form is not None
-    group = _by_purpose(at, keymap) if by_purpose else partial(menu_of, keymap)
-    groups = at.purposes.groups if by_purpose else keymap.app.catalogue.top_menus
+    group = _by_purpose(desk, keymap) if by_purpose else partial(menu_of, keymap)
+    groups = desk.purposes.groups if by_purpose else keymap.app.catalogue.top_menus
     panels = _panels(what, form, group, only_used)
-    title, subtitle = keymap.app.heading, _subtitle(at, what, form)
+    title, subtitle = keymap.app.heading, _subtitle(desk, what, form)
     # What no font has is spelt out before widths are measured: it takes more room then.
     spell = speller(into.out, context, _texts(title, subtitle, panels))
     panels = [
@@ -75,11 +80,11 @@ def _panels(
     return panels
 
 
-def _subtitle(at: Desk, what: BoardQuery, form: Form) -> str:
+def _subtitle(desk: Desk, what: BoardQuery, form: Form) -> str:
     parts = [what.where, " over ".join(what.keymap.stack.names)]
     if what.against:
         parts.append(f"held against {what.knows}")
-    return "; ".join([*parts, f"{form.title}, {at.settings.layout}", at.settings.name])
+    return "; ".join([*parts, f"{form.title}, {desk.settings.layout}", desk.settings.name])
 
 
 def _texts(title: str, subtitle: str, panels: "list[Panel]") -> list[str]:
@@ -106,9 +111,9 @@ def _is_seen(key: BoardKey, told: KeyReport) -> bool:
     return bool(key.claims or key.keyless) or told.was is not None
 
 
-def _by_purpose(at: Desk, keymap: Keymap) -> Callable[[str], str]:
+def _by_purpose(desk: Desk, keymap: Keymap) -> Callable[[str], str]:
     """What gives a command its colour, where that is the group of its purpose."""
-    known = at.purposes.by_command
+    known = desk.purposes.by_command
 
     def group(command: str) -> str:
         purpose = known.get((keymap.app.name, command))

@@ -28,17 +28,17 @@ if TYPE_CHECKING:
 MOST = 6
 
 
-def shown(at: Desk, context: "Surroundings", name: str) -> "Shown":
+def shown(desk: Desk, context: "Surroundings", name: str) -> "Shown":
     """An application as it stands on the page."""
     from olive_compass.drawing.key_page_values import Shown
 
-    stack = at.stack(name)
-    keymap = Keymap(stack, at.keyboard)
+    stack = desk.stack(name)
+    keymap = Keymap(stack, desk.keyboard)
     app = keymap.app
     form = keymap.keyboard.form
     assert form is not None
     forms = [form, *(device_form(each) for each in beside(keymap))]
-    asks = {macro.id: macro.asked for macro in at.macros(name).values()}
+    asks = {macro.id: macro.asked for macro in desk.macros(name).values()}
     groups = sheet_groups(keymap, None, False, context.key, asks)
     modes = app.modes.names
     roses = {mode: places(keymap, mode) for mode in modes if app.rose(mode)}
@@ -50,7 +50,7 @@ def shown(at: Desk, context: "Surroundings", name: str) -> "Shown":
         modes=modes,
         held=_modifiers(keymap),
         boards=tuple(_board(keymap, each) for each in forms),
-        grid=_grid(at, keymap, [code for each in forms for code in each.seats]),
+        grid=_grid(desk, keymap, [code for each in forms for code in each.seats]),
         groups=tuple(groups),
         presses={line: tuple(presses) for line, presses in _presses(keymap, groups)},
         aria={line: aria for line, aria in _aria(keymap, groups)},
@@ -121,7 +121,7 @@ def _board(keymap: Keymap, form: Form) -> "Board":
     return Board(form.title, keys)
 
 
-def _grid(at: Desk, keymap: Keymap, codes: list[str]) -> "dict[str, dict[str, tuple[Seen, ...]]]":
+def _grid(desk: Desk, keymap: Keymap, codes: list[str]) -> "dict[str, dict[str, tuple[Seen, ...]]]":
     """What each key does under each group of modifiers, mode by mode; keys that do nothing are left out."""
     from olive_compass.drawing.key_page_values import Seen
 
@@ -137,7 +137,7 @@ def _grid(at: Desk, keymap: Keymap, codes: list[str]) -> "dict[str, dict[str, tu
                 mode: board[code]
                 for mode, board in zip(keymap.app.modes.names, by_mode, strict=True)
             }
-            seen = tuple(_seen(at, keymap, press, mode, here) for mode in here)
+            seen = tuple(_seen(desk, keymap, press, mode, here) for mode in here)
             if any(each.state != FREE for each in seen):
                 keys[code] = seen
         if keys:
@@ -145,7 +145,7 @@ def _grid(at: Desk, keymap: Keymap, codes: list[str]) -> "dict[str, dict[str, tu
     return found
 
 
-def _seen(at: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, BoardKey]) -> "Seen":
+def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, BoardKey]) -> "Seen":
     """What a key does in a mode, with the reasons: who decides it and where, who is hidden, what goes on;
     ``here`` is what it does in each. As ``free`` has it, a key is free where all modes inside leave it free."""
     from olive_compass.drawing.key_page_values import Seen
@@ -164,7 +164,7 @@ def _seen(at: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, Boa
     reasons = []
     for claim in outcome.winners:
         why = f": {claim.why}" if claim.why else ""
-        where = words.where(at, keymap, claim)
+        where = words.where(desk, keymap, claim)
         reasons.append(f"by {words.source(claim)}, {words.in_modes([claim.mode])} ({where}){why}")
     reasons += [f"overrides: {_named(keymap, claim)}" for claim in outcome.overridden[:MOST]]
     reasons += [f"goes on: {_named(keymap, claim)}" for claim in outcome.longer[:MOST]]

@@ -15,7 +15,7 @@ from olive_compass.structs import replace
 def picture(
     into: Into,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     keymap: Keymap,
     found: Mapping[str, list[RosePlace]],
 ) -> int:
@@ -38,7 +38,7 @@ def picture(
         for mode, rose in found.items()
     ]
     app = keymap.app
-    subtitle = f"swipes; {' over '.join(keymap.stack.names)}; {at.settings.name}"
+    subtitle = f"swipes; {' over '.join(keymap.stack.names)}; {desk.settings.name}"
     title = app.heading
     texts = [title, subtitle, *found, rose_picture.DIFFERS]
     texts += [way.title for rose in roses for way in rose.ways]

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 Found = tuple[Keymap, list[SheetGroup], str | None]
 
 
-def give_sheets(asked: Wanted, context: Surroundings, at: Desk, found: Sequence[Found]) -> None:
+def give_sheets(asked: Wanted, context: Surroundings, desk: Desk, found: Sequence[Found]) -> None:
     """Gives the sheets out in the form that was asked for, on stdout or into the file of ``--out``."""
     from olive_compass.drawing.documents import SheetDocument, Written
 
@@ -35,7 +35,7 @@ def give_sheets(asked: Wanted, context: Surroundings, at: Desk, found: Sequence[
         give(asked.into, context, Written(data=text.encode()))
         return
     sheets = SheetDocument(
-        sheets=tuple(_sheet(context, at, *each) for each in found),
+        sheets=tuple(_sheet(context, desk, *each) for each in found),
         show=context.key,
         printing=_printing(asked),
     )
@@ -58,7 +58,7 @@ def _printing(asked: Wanted) -> "Printing":
 
 
 def _sheet(
-    context: Surroundings, at: Desk, keymap: Keymap, groups: list[SheetGroup], mode: str | None
+    context: Surroundings, desk: Desk, keymap: Keymap, groups: list[SheetGroup], mode: str | None
 ) -> "Sheet":
     from olive_compass.drawing.documents import About, Sheet
 
@@ -66,7 +66,7 @@ def _sheet(
     about = About(
         title=app.title,
         version=app.version,
-        desk=at.settings.name,
+        desk=desk.settings.name,
         mode=mode or "",
         schemes=" over ".join(keymap.stack.names),
         date=context.now().date().isoformat(),

@@ -43,25 +43,25 @@ class Target(Struct, frozen=True):
 
 def apply_set(args: Any, context: Surroundings) -> int:
     """Runs ``keyset apply``."""
-    at = pick.desk(args, context)
-    keyset = keyset_named(at, args.name)
-    plans = _plans(at, keyset, args.apps, args.scheme)
-    done = practice(tally_of(at, context))
+    desk = pick.desk(args, context)
+    keyset = keyset_named(desk, args.name)
+    plans = _plans(desk, keyset, args.apps, args.scheme)
+    done = practice(tally_of(desk, context))
     if args.json:
-        now, then = _keymaps(at, plans)
+        now, then = _keymaps(desk, plans)
         context.json(
             {
                 "name": keyset.name,
-                "apps": [plan_json(at, *each, done) for each in plans],
-                "sameness": sameness_json(at.purposes, now, done, then),
+                "apps": [plan_json(desk, *each, done) for each in plans],
+                "sameness": sameness_json(desk.purposes, now, done, then),
             }
         )
     elif not context.quiet:
         for each in plans:
-            _print_plan(context, at, *each, args.all, done)
-        _say_sameness(context, at, plans, done)
+            _print_plan(context, desk, *each, args.all, done)
+        _say_sameness(context, desk, plans, done)
     # The plan is shown before it is asked about: the answer is given to what was read.
-    files = _files(at, plans)
+    files = _files(desk, plans)
     if not files:
         _report(args.json, context, "All of them have these keys already; nothing was changed.")
         return 0
@@ -74,68 +74,68 @@ def apply_set(args: Any, context: Surroundings) -> int:
     adopted = sum(p.what == ADOPTED for _, c in plans for p in planned_of(c))
     apps = joined(t.view.app.title for t, c in plans if not c.already)
     what = f"Key set {keyset.name}: assigned {counted(adopted, 'key')} in {apps}"
-    save(at, context, files, what)
+    save(desk, context, files, what)
     _report(args.json, context, f"{what} ({', '.join(change.path for change in files)}).")
-    for worth in _worth(at, plans) if at.tally_names() else ():
+    for worth in _worth(desk, plans) if desk.tally_names() else ():
         _report(args.json, context, worth)
     _report(args.json, context, "To undo: olive-compass undo")
     return 0
 
 
 def _say_sameness(
-    context: Surroundings, at: Desk, plans: list[tuple[Target, Change]], done: Practice
+    context: Surroundings, desk: Desk, plans: list[tuple[Target, Change]], done: Practice
 ) -> None:
     """How many presses do the same in all applications before and after, by what was counted."""
-    before, after = _keymaps(at, plans)
-    if text := same_text(at.purposes, before, done, after):
+    before, after = _keymaps(desk, plans)
+    if text := same_text(desk.purposes, before, done, after):
         context.say(text)
 
 
-def _keymaps(at: Desk, plans: list[tuple[Target, Change]]) -> tuple[list[Keymap], list[Keymap]]:
+def _keymaps(desk: Desk, plans: list[tuple[Target, Change]]) -> tuple[list[Keymap], list[Keymap]]:
     """The keys of all applications before and after the plans."""
     planned = {target.view.app.name: (target, change) for target, change in plans}
     before, after = [], []
-    for name in at.app_names():
+    for name in desk.app_names():
         if name in planned:
             target, change = planned[name]
             before.append(target.view.keymap)
             after.append(after_edits(target.view, change.edits))
         else:
-            before.append(Keymap(at.stack(name), at.keyboard))
+            before.append(Keymap(desk.stack(name), desk.keyboard))
             after.append(before[-1])
     return before, after
 
 
-def _worth(at: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
+def _worth(desk: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
     """What the new keys are worth a week, by what was counted."""
     from olive_compass.cli.looking.tallies import worth_text
 
     for target, change in plans:
-        if text := worth_text(at, target.view, after_edits(target.view, change.edits)):
+        if text := worth_text(desk, target.view, after_edits(target.view, change.edits)):
             yield text
 
 
-def _plans(at: Desk, keyset: KeySet, apps: list[str], scheme: str) -> list[tuple[Target, Change]]:
+def _plans(desk: Desk, keyset: KeySet, apps: list[str], scheme: str) -> list[tuple[Target, Change]]:
     """What applying the set would change, application by application; all of them if none is named.
 
     Raises ``UserError`` where a person must decide first.
     """
-    names = [at.app_name(name) for name in apps] if apps else at.app_names()
+    names = [desk.app_name(name) for name in apps] if apps else desk.app_names()
     if not names:
-        at.app_name("")
+        desk.app_name("")
     plans = []
     for name in names:
-        target = _target(at, name, scheme)
+        target = _target(desk, name, scheme)
         # That all of it is meant is asked once for all applications, below; only what a person must decide
         # stops it here.
         answers = Answers(sure=True)
         change = action(
             target.view,
-            ApplySet(keyset=keyset, purposes=at.purposes, scheme=target.scheme, answers=answers),
+            ApplySet(keyset=keyset, purposes=desk.purposes, scheme=target.scheme, answers=answers),
         )
         for question in change.questions:
             raise saying.unanswered(
-                at, target.view, question, "Look at it with: olive-compass check"
+                desk, target.view, question, "Look at it with: olive-compass check"
             )
         plans.append((target, change))
     return plans
@@ -152,7 +152,7 @@ def planned_of(change: Change) -> list[Planned]:
     return [each for each in change.effects if isinstance(each, Planned)]
 
 
-def plan_json(at: Desk, target: Target, change: Change, done: Practice) -> dict[str, Any]:
+def plan_json(desk: Desk, target: Target, change: Change, done: Practice) -> dict[str, Any]:
     """A plan for one application as JSON (docs/json.md)."""
     return {
         "app": target.view.app.name,
@@ -163,7 +163,7 @@ def plan_json(at: Desk, target: Target, change: Change, done: Practice) -> dict[
                 "command": p.command or None,
                 "what": p.what,
                 "key": str(p.trigger) if p.trigger else None,
-                "reasons": [obstacle_text(at, target.view, each) for each in p.why],
+                "reasons": [obstacle_text(desk, target.view, each) for each in p.why],
                 "displaced": [
                     {"command": loss.command, "left-with": [str(run) for run in loss.left]}
                     for loss in p.lost
@@ -177,17 +177,17 @@ def plan_json(at: Desk, target: Target, change: Change, done: Practice) -> dict[
     }
 
 
-def _target(at: Desk, name: str, named: str | None) -> Target:
+def _target(desk: Desk, name: str, named: str | None) -> Target:
     """The scheme of an application that a set goes into: the named one, new where there is none."""
-    view = pick.view(at, name)
+    view = pick.view(desk, name)
     stack = view.stack
     if named is None:
         personal = [scheme for scheme in stack.schemes if scheme.layer == PERSONAL]
         if personal:
             return Target(view, personal[0], False)
         named = "mine"
-    if named in at.scheme_names(name):
-        scheme = at.scheme(stack.app, named)
+    if named in desk.scheme_names(name):
+        scheme = desk.scheme(stack.app, named)
         if scheme.name not in [each.name for each in stack.schemes]:
             raise UserError(
                 f"The scheme {name}/{named} is not active.",
@@ -200,16 +200,16 @@ def _target(at: Desk, name: str, named: str | None) -> Target:
     return Target(view, scheme, True)
 
 
-def _files(at: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
+def _files(desk: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
     """The files of the schemes that change, new ones with their place in the stack."""
     files = []
-    settings = before = at.bytes(DESK_FILE)
+    settings = before = desk.bytes(DESK_FILE)
     for target, change in plans:
         if change.already:
             continue
         (edit,) = change.edits
         if not target.is_new:
-            files.append(at.save_scheme(edit.before, edit.after))
+            files.append(desk.save_scheme(edit.before, edit.after))
             continue
         path = scheme_path(target.view.app.name, target.scheme.name)
         files.append(FileChange(path, None, scheme_writing.new_text(edit.after)))
@@ -221,7 +221,7 @@ def _files(at: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
 
 
 def _print_plan(
-    context: Surroundings, at: Desk, target: Target, change: Change, whole: bool, done: Practice
+    context: Surroundings, desk: Desk, target: Target, change: Change, whole: bool, done: Practice
 ) -> None:
     app = target.view.app
     planned = planned_of(change)
@@ -233,7 +233,7 @@ def _print_plan(
     context.say(f"{BOLD}{app.title}{OFF} {DIM}into {scheme}{OFF}: {summary}")
     shown = [p for p in planned if whole or p.what in (ADOPTED, BLOCKED)]
     costs = [habits(target.view.keymap, p, done) for p in shown]
-    rows = [_row(at, target, p, cost) for p, cost in zip(shown, costs, strict=True)]
+    rows = [_row(desk, target, p, cost) for p, cost in zip(shown, costs, strict=True)]
     if rows:
         print_table(context, ("", "purpose", "command", "key", "what else"), rows)
     if sum(costs):
@@ -243,10 +243,10 @@ def _print_plan(
         )
 
 
-def _row(at: Desk, target: Target, p: Planned, cost: int) -> tuple[str, ...]:
+def _row(desk: Desk, target: Target, p: Planned, cost: int) -> tuple[str, ...]:
     known = target.view.app.catalogue.by_id
-    purpose = at.purposes.by_id.get(p.purpose)
-    notes = [obstacle_text(at, target.view, each) for each in p.why]
+    purpose = desk.purposes.by_id.get(p.purpose)
+    notes = [obstacle_text(desk, target.view, each) for each in p.why]
     notes += [f"{p.trigger} had a meaning that no list shows: {wired}" for wired in p.unlisted]
     for loss in p.lost:
         left = joined(map(str, loss.left)) or (

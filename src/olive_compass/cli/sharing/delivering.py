@@ -38,44 +38,44 @@ MOST_SHOWN = 20
 
 
 def target(
-    context: Surroundings, at: Desk, app: App, to: str | None, file_format: str | None
+    context: Surroundings, desk: Desk, app: App, to: str | None, file_format: str | None
 ) -> Target:
     """The file that is meant, read: ``to`` and ``fileformat`` say where it is and of which format, where the
     seat and the application do not. Raises ``UserError`` where it or its format is not known."""
-    name = file_format or at.reading(app.name).file_format
+    name = file_format or desk.reading(app.name).file_format
     if not name:
         raise UserError(
             f"The file format of {app.title} is not known yet.",
             hint=f"Use --file-format NAME; olive-compass fileformat list. For lists by hand: olive-compass "
             f"worklist {app.name}",
         )
-    form = at.file_format(name)
+    form = desk.file_format(name)
     # A format that says nothing of how keys are written takes that from the application.
     form = replace(form, spelling=form.spelling or app.spelling)
     given = (
         os.path.join(context.folder, os.path.expanduser(to))
         if to
-        else at.seat.files.get(app.name, "")
+        else desk.seat.files.get(app.name, "")
     )
     if not given:
         raise UserError(
             f"The place of {app.title}'s shortcuts file on this computer is not known yet.",
             hint=f"Set it once: olive-compass deliver {app.name} --to FILE",
         )
-    whole = os.path.join(at.root, os.path.expanduser(given))
-    refuse_leading_out(at.root, whole, given)
+    whole = os.path.join(desk.root, os.path.expanduser(given))
+    refuse_leading_out(desk.root, whole, given)
     path = os.path.realpath(whole)
     if os.path.isdir(path):
         raise UserError("This is a folder, and no shortcuts file.", file=given)
-    if lies_in(path, os.path.realpath(at.root)):
+    if lies_in(path, os.path.realpath(desk.root)):
         # A file within the desk is known by its place there, so that the desk may be moved.
-        path = os.path.relpath(path, os.path.realpath(at.root)).replace(os.sep, "/")
+        path = os.path.relpath(path, os.path.realpath(desk.root)).replace(os.sep, "/")
         if is_of_the_desk(path):
             raise UserError(
                 "This is a file of the desk itself, and none of an application.", file=given
             )
     try:
-        data = read_whole(os.path.join(at.root, path), given)
+        data = read_whole(os.path.join(desk.root, path), given)
     # It is yet to be made: the application may keep no file until the first key is changed.
     except FileNotFoundError:
         data = None
@@ -86,7 +86,7 @@ def target(
     # What the file itself tells of its format counts from here on, also for what is read back.
     form = content.form
     state = state_path(app.name)
-    last = read_state(at.bytes(state)) if at.has(state) else None
+    last = read_state(desk.bytes(state)) if desk.has(state) else None
     return Target(
         path=path,
         form=form,
@@ -123,10 +123,10 @@ _FILES = (DESK_FILE, SYSTEM_FILE, seat_file.SEAT_FILE, "purposes.csv")
 
 def deliver(args: Any, context: Surroundings) -> int:
     """Shows what would change in the application's own file, asks, and writes it."""
-    at = pick.desk(args, context)
-    keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
+    desk = pick.desk(args, context)
+    keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
     app = keymap.app
-    found = target(context, at, app, args.to, args.file_format)
+    found = target(context, desk, app, args.to, args.file_format)
     plan = plan_delivery(app, keymap, found)
     # What cannot be written was named: the application does not have all that is wanted.
     status = 1 if plan.unwritten else 0
@@ -135,7 +135,7 @@ def deliver(args: Any, context: Surroundings) -> int:
         return status
     if not args.json and not context.quiet:
         _print(context, app, found, plan)
-    files = _files(args.to, args.file_format, context, at, app, found, plan)
+    files = _files(args.to, args.file_format, context, desk, app, found, plan)
     if not files:
         if args.json:
             context.json(_as_json(app, found, plan, None))
@@ -147,7 +147,7 @@ def deliver(args: Any, context: Surroundings) -> int:
         context.say("Dry run: nothing was written.")
         return status
     outside = os.path.isabs(found.path)
-    is_new_place = outside and found.path not in places.allowed(at.root) and not args.to
+    is_new_place = outside and found.path not in places.allowed(desk.root) and not args.to
     if is_new_place and not context.interactive:
         # A desk from elsewhere may name any file: that this seat means it must be said here.
         raise UserError(
@@ -157,8 +157,8 @@ def deliver(args: Any, context: Surroundings) -> int:
     yes = args.yes and not is_new_place
     confirm(yes, context, "A delivery", f"Write {found.path}?", "The file stays as it is.")
     if outside:
-        _allow(at, found)
-    number = save(at, context, files, f"{app.title}: wrote keys into {found.path}")
+        _allow(desk, found)
+    number = save(desk, context, files, f"{app.title}: wrote keys into {found.path}")
     if args.json:
         context.json(_as_json(app, found, plan, number))
     else:
@@ -182,9 +182,9 @@ def _say_delivered(context: Surroundings, app: App, found: Target, plan: Plan) -
     context.report("To undo: olive-compass undo. What changes there: deliver --check")
 
 
-def _allow(at: Desk, found: Target) -> None:
+def _allow(desk: Desk, found: Target) -> None:
     try:
-        allow(at.root, (found.path, found.path + BEFORE))
+        allow(desk.root, (found.path, found.path + BEFORE))
     except OSError as error:
         raise UserError(
             f"That this desk may write {found.path} cannot be kept: {error.strerror or error}.",
@@ -196,7 +196,7 @@ def _files(
     to: str | None,
     file_format: str | None,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     app: App,
     found: Target,
     plan: Plan,
@@ -208,28 +208,28 @@ def _files(
         found.data is not None
         and found.data != plan.data
         and found.last is None
-        and not os.path.lexists(os.path.join(at.root, backup))
+        and not os.path.lexists(os.path.join(desk.root, backup))
     ):
         files.append(FileChange(backup, None, found.data))
     changes = [each for each in files if each.before != each.after]
-    seat = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
-    if to and at.seat.files.get(app.name) != found.path:
+    seat = desk.bytes(seat_file.SEAT_FILE) if desk.has(seat_file.SEAT_FILE) else None
+    if to and desk.seat.files.get(app.name) != found.path:
         new = seat_file.with_value(seat, "files", app.name, found.path)
         changes.append(FileChange(seat_file.SEAT_FILE, seat, new))
-    about = at.bytes(app_path(app.name))
-    if file_format and at.reading(app.name).file_format != file_format:
-        reading = replace(at.reading(app.name), file_format=file_format, pattern="")
+    about = desk.bytes(app_path(app.name))
+    if file_format and desk.reading(app.name).file_format != file_format:
+        reading = replace(desk.reading(app.name), file_format=file_format, pattern="")
         changes.append(
             FileChange(app_path(app.name), about, app_writing.with_reading(about, reading))
         )
     if changes or found.last is None or found.last.digest != digest(plan.data):
-        changes.append(state_of(context, at, app, found.path, plan.data, plan.keys, plan.deltas))
+        changes.append(state_of(context, desk, app, found.path, plan.data, plan.keys, plan.deltas))
     return changes
 
 
 def state_of(
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     app: App,
     path: str,
     data: bytes,
@@ -238,7 +238,7 @@ def state_of(
 ) -> FileChange:
     state = state_path(app.name)
     when = context.now().isoformat(timespec="seconds")
-    before = at.bytes(state) if at.has(state) else None
+    before = desk.bytes(state) if desk.has(state) else None
     return FileChange(state, before, write_state(path, data, when, keys, deltas))
 
 

@@ -26,7 +26,7 @@ TABLES = {
 }
 
 
-def print_sections(context: Surroundings, at: Desk | None, sections: list[Section]) -> None:
+def print_sections(context: Surroundings, desk: Desk | None, sections: list[Section]) -> None:
     """Prints differences section by section, and counts them."""
     for section in sections:
         if section.name:
@@ -35,7 +35,7 @@ def print_sections(context: Surroundings, at: Desk | None, sections: list[Sectio
             (
                 f"{_colour(each)}{each.what}{OFF}",
                 plain(each).table,
-                subject_title(at, section, each),
+                subject_title(desk, section, each),
                 each.before,
                 each.after,
                 plain(each).why,
@@ -77,11 +77,11 @@ def sections_json(sections: list[Section]) -> list[dict[str, Any]]:
     ]
 
 
-def subject_title(at: Desk | None, section: Section, each: Difference) -> str:
+def subject_title(desk: Desk | None, section: Section, each: Difference) -> str:
     """What a difference is about: a command's title where it is one."""
-    if at is None or not section.app or section.app not in at.app_names():
+    if desk is None or not section.app or section.app not in desk.app_names():
         return each.subject
-    known = at.app(section.app).catalogue.by_id.get(each.subject)
+    known = desk.app(section.app).catalogue.by_id.get(each.subject)
     return known.title if known else each.subject
 
 

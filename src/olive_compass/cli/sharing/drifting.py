@@ -17,11 +17,11 @@ from olive_compass.errors import UserError
 
 def drift(args: Any, context: Surroundings) -> int:
     """Runs ``keyset drift``."""
-    at = pick.desk(args, context)
-    keyset = keyset_named(at, args.name)
-    answer = drift_of(keyset, at.purposes, (pick.view(at, name) for name in at.app_names()))
+    desk = pick.desk(args, context)
+    keyset = keyset_named(desk, args.name)
+    answer = drift_of(keyset, desk.purposes, (pick.view(desk, name) for name in desk.app_names()))
     share = answer.consistency
-    rows = [_as_json(at, each) for each in answer.drifted]
+    rows = [_as_json(desk, each) for each in answer.drifted]
     if args.json:
         context.json({"name": keyset.name, "consistency": share, "drifted": rows})
     elif not rows:
@@ -35,7 +35,7 @@ def drift(args: Any, context: Surroundings) -> int:
     return 1 if rows else 0
 
 
-def _as_json(at: Desk, each: Drifted) -> dict[str, Any]:
+def _as_json(desk: Desk, each: Drifted) -> dict[str, Any]:
     """What has drifted, as JSON (docs/json.md)."""
     now = each.now
     return {
@@ -47,8 +47,8 @@ def _as_json(at: Desk, each: Drifted) -> dict[str, Any]:
         "set": [str(trigger) for trigger in each.entry.triggers],
         "keys": [str(trigger) for trigger in now.triggers],
         "holder": now.holder or None,
-        "where": _where(at, each),
-        "since": _since(at, each),
+        "where": _where(desk, each),
+        "since": _since(desk, each),
     }
 
 
@@ -64,15 +64,15 @@ def _row(row: dict[str, Any]) -> tuple[str, ...]:
     )
 
 
-def _where(at: Desk, each: Drifted) -> str | None:
+def _where(desk: Desk, each: Drifted) -> str | None:
     """Where that stands which is in the way of the set."""
     if each.claim is None:
         return None
-    path, line = words.file_and_line(at, each.view.keymap, place(each.claim))
+    path, line = words.file_and_line(desk, each.view.keymap, place(each.claim))
     return f"{path}:{line}" if line else path
 
 
-def _since(at: Desk, each: Drifted) -> str | None:
+def _since(desk: Desk, each: Drifted) -> str | None:
     """The change before which the application still had the key of the set; None: none is known.
 
     The desk is read as each change found it, from the newest back.
@@ -80,16 +80,16 @@ def _since(at: Desk, each: Drifted) -> str | None:
     keymap = each.view.keymap
     name = keymap.app.name
     files: dict[str, bytes | None] = {}
-    for record in at.history.records():
+    for record in desk.history.records():
         try:
-            files.update({file.path: file.before for file in at.history.files(record)})
+            files.update({file.path: file.before for file in desk.history.files(record)})
         except UserError:
             # What it was before is known no more.
             return None
         if not any(_bears_on(name, path) for path in record.paths):
             continue
         try:
-            then = Desk(at.root, files)
+            then = Desk(desk.root, files)
             before = Keymap(then.stack(name), keymap.keyboard)
         except UserError:
             # Before this change the application was not on the desk, or not as it can be read.

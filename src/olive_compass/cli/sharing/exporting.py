@@ -30,17 +30,17 @@ from olive_compass.structs import replace
 
 def export(args: Any, context: Surroundings) -> int:
     """Runs ``export``: the keys as they count, or one scheme's decisions."""
-    at = pick.desk(args, context)
-    pick.show_keys(args, context, at)
-    keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
+    desk = pick.desk(args, context)
+    pick.show_keys(args, context, desk)
+    keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
     app = keymap.app
-    scheme = at.scheme(app, args.scheme) if args.scheme else as_it_counts(keymap)
+    scheme = desk.scheme(app, args.scheme) if args.scheme else as_it_counts(keymap)
     if args.template:
-        text = _by_template(args.template, args.show_template, context, at, keymap, scheme)
+        text = _by_template(args.template, args.show_template, context, desk, keymap, scheme)
     elif args.form == "toml":
         text = scheme_writing.new_text(scheme).decode()
     elif args.form == "html":
-        text = exports.as_html(app, scheme, context.key, at.keyboard)
+        text = exports.as_html(app, scheme, context.key, desk.keyboard)
     else:
         text = getattr(exports, f"as_{args.form}")(app, scheme)
     context.write(text)
@@ -51,7 +51,7 @@ def _by_template(
     template: str,
     show_template: bool,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     keymap: Keymap,
     scheme: Scheme,
 ) -> str:
@@ -67,18 +67,18 @@ def _by_template(
     if show_template:
         return source
     try:
-        return exports.by_template(source, keymap.app, scheme, context.key, at.keyboard)
+        return exports.by_template(source, keymap.app, scheme, context.key, desk.keyboard)
     except RenderError as error:
         raise UserError(f"{error}.", file=template, line=error.line) from error
 
 
 def import_scheme(args: Any, context: Surroundings) -> int:
     """Runs ``scheme import``: makes a scheme of an export."""
-    at = pick.desk(args, context)
-    app, name = pick.app_and_scheme(at, args.which, context)
-    if name in at.scheme_names(app.name):
+    desk = pick.desk(args, context)
+    app, name = pick.app_and_scheme(desk, args.which, context)
+    if name in desk.scheme_names(app.name):
         raise UserError(f"{app.title} has a scheme “{name}” already; nothing was changed.")
-    checked_name(name, "a scheme", at.scheme_names(app.name), (FACTORY,))
+    checked_name(name, "a scheme", desk.scheme_names(app.name), (FACTORY,))
     data = read_file(context, args.file)
     scheme = _read(args.file, app, name, data)
     layer = scheme_layer(args.layer or scheme.layer) or PERSONAL
@@ -94,7 +94,7 @@ def import_scheme(args: Any, context: Surroundings) -> int:
     return keep(
         writing_of(args),
         context,
-        at,
+        desk,
         files,
         what,
         tuple(lines),

@@ -35,12 +35,12 @@ MOST_SHOWN = 12
 
 def set_field(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat set``."""
-    at = pick.desk(args, context)
-    form = at.file_format(args.name)
+    desk = pick.desk(args, context)
+    form = desk.file_format(args.name)
     path = file_format_path(args.name)
     value: dict[str, Any] = {args.field.replace("-", "_"): as_typed(args.value)}
     changed = replace(form, **value)
-    before = at.bytes(path) if args.name in at.own_file_formats() else None
+    before = desk.bytes(path) if args.name in desk.own_file_formats() else None
     data = (
         new_text(changed)
         if before is None
@@ -48,7 +48,7 @@ def set_field(args: Any, context: Surroundings) -> int:
     )
     read(data, path, args.name)
     what = f"File format {args.name}: {args.field} is {args.value}"
-    return keep(writing_of(args), context, at, [FileChange(path, before, data)], what)
+    return keep(writing_of(args), context, desk, [FileChange(path, before, data)], what)
 
 
 def as_typed(text: str) -> str:
@@ -58,10 +58,10 @@ def as_typed(text: str) -> str:
 
 def list_formats(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat list``."""
-    at = pick.desk(args, context)
-    forms = [at.file_format(name) for name in at.file_format_names()]
-    users = {form.name: _users(at, form.name) for form in forms}
-    own = at.own_file_formats()
+    desk = pick.desk(args, context)
+    forms = [desk.file_format(name) for name in desk.file_format_names()]
+    users = {form.name: _users(desk, form.name) for form in forms}
+    own = desk.own_file_formats()
     if args.json:
         rows = [
             {
@@ -91,14 +91,14 @@ def list_formats(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _users(at: Desk, name: str) -> list[str]:
-    return [app for app in at.app_names() if at.reading(app).file_format == name]
+def _users(desk: Desk, name: str) -> list[str]:
+    return [app for app in desk.app_names() if desk.reading(app).file_format == name]
 
 
 def show(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat show``."""
-    at = pick.desk(args, context)
-    form = at.file_format(args.name)
+    desk = pick.desk(args, context)
+    form = desk.file_format(args.name)
     if args.json:
         value = {name: getattr(form, name.replace("-", "_")) for name in TEXTS}
         tables = {
@@ -119,15 +119,15 @@ def show(args: Any, context: Surroundings) -> int:
     ]
     shown = [(name, text.replace("\n", "⏎")) for name, text in fields if text]
     print_fields(
-        context, [*shown, *tables_, ("used by", ", ".join(_users(at, form.name)) or "no app")]
+        context, [*shown, *tables_, ("used by", ", ".join(_users(desk, form.name)) or "no app")]
     )
     return 0
 
 
 def try_format(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat try``."""
-    at = pick.desk(args, context)
-    form = at.file_format(args.name)
+    desk = pick.desk(args, context)
+    form = desk.file_format(args.name)
     text = opened(read_file(context, args.file)).text
     content = read_entries(form, text)
     if args.json:
@@ -216,17 +216,17 @@ def _say_round_trip(context: Surroundings, content: Content, text: str) -> None:
 
 def drop(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat drop``."""
-    at = pick.desk(args, context)
-    form = at.file_format(args.name)
+    desk = pick.desk(args, context)
+    form = desk.file_format(args.name)
     path = file_format_path(form.name)
-    if form.name not in at.own_file_formats():
+    if form.name not in desk.own_file_formats():
         raise UserError(f"{form.name} ships with the program, and stays; nothing was changed.")
-    users = _users(at, form.name)
+    users = _users(desk, form.name)
     if users:
         raise UserError(
             f"{', '.join(users)} is read by this format; nothing was changed.",
             file=path,
             hint=f"Read it otherwise first: olive-compass app import {users[0]} --from FILE --pattern …",
         )
-    files = [FileChange(path, at.bytes(path), None)]
-    return keep(writing_of(args), context, at, files, f"Removed file format {form.name}")
+    files = [FileChange(path, desk.bytes(path), None)]
+    return keep(writing_of(args), context, desk, files, f"Removed file format {form.name}")

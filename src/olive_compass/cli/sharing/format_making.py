@@ -26,10 +26,10 @@ MOST_SHOWN = 12
 
 def new(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat new``."""
-    at = pick.desk(args, context)
-    checked_name(args.name, "a file format", at.own_file_formats())
+    desk = pick.desk(args, context)
+    checked_name(args.name, "a file format", desk.own_file_formats())
     path = file_format_path(args.name)
-    if args.name in at.own_file_formats():
+    if args.name in desk.own_file_formats():
         raise UserError(
             f"The desk has a file format “{args.name}” already; nothing was changed.",
             file=path,
@@ -64,7 +64,7 @@ def new(args: Any, context: Surroundings) -> int:
     return keep(
         writing_of(args),
         context,
-        at,
+        desk,
         [FileChange(path, None, data)],
         f"Created file format {args.name}",
         lines,

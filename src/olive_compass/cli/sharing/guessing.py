@@ -32,20 +32,20 @@ _ANSWERS = "[y: yes, n: no, e: another name, a: all of this kind, Enter: not now
 
 def guess(args: Any, context: Surroundings) -> int:
     """Runs ``purpose guess``."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     _check_score(args.above)
-    app = at.app_name(args.app) if args.app else ""
-    purposes = purposes_file.load(at.root)
-    found = find(at, purposes, context, app, () if args.refused else at.settings.refused)
+    app = desk.app_name(args.app) if args.app else ""
+    purposes = purposes_file.load(desk.root)
+    found = find(desk, purposes, context, app, () if args.refused else desk.settings.refused)
     shown = _from(found, args.above or 0)
     if not found:
-        return _nothing(args, context, at, app)
+        return _nothing(args, context, desk, app)
     if not shown and not args.json:
         best = max(guess.score for each in found for guess in each.guesses)
         context.say(f"No proposal is as sure as {args.above:g}; the surest is {best:.2f}.")
         return 1
     if context.interactive and not args.yes and not args.json:
-        return _save(args, context, at, purposes, *_asked(context, shown))
+        return _save(args, context, desk, purposes, *_asked(context, shown))
     if args.json and not args.yes:
         context.json({"proposals": [_as_json(each) for each in shown]})
         return 0
@@ -53,7 +53,7 @@ def guess(args: Any, context: Surroundings) -> int:
     if not context.quiet and not args.json:
         _print(context, shown, taken, args.limit)
     if args.yes:
-        return _save(args, context, at, purposes, taken, [])
+        return _save(args, context, desk, purposes, taken, [])
     context.say(_how_to_take(args.above, app))
     return 0
 
@@ -72,12 +72,12 @@ def _how_to_take(least: float | None, app: str) -> str:
 
 
 def find(
-    at: Desk, purposes: Purposes, context: Surroundings, app: str, refused: Sequence[str]
+    desk: Desk, purposes: Purposes, context: Surroundings, app: str, refused: Sequence[str]
 ) -> list[Proposal]:
     """What is proposed on this desk, or for one application of it."""
     from olive_compass.cli.terminal.progress import along
 
-    apps = [at.app(name) for name in along(context, "Reading applications", at.app_names())]
+    apps = [desk.app(name) for name in along(context, "Reading applications", desk.app_names())]
     found = proposals(apps, purposes, [_places(text) for text in refused])
     if not app:
         return found
@@ -99,12 +99,12 @@ def _from(found: Iterable[Proposal], least: float) -> list[Proposal]:
     return [sure for each in found if (sure := each.above(least))]
 
 
-def _nothing(args: Any, context: Surroundings, at: Desk, app: str) -> int:
+def _nothing(args: Any, context: Surroundings, desk: Desk, app: str) -> int:
     if args.json:
         context.json({"proposals": []})
     elif app:
         context.say(
-            f"No command of {at.app(app).title} looks like a purpose that it does not serve yet."
+            f"No command of {desk.app(app).title} looks like a purpose that it does not serve yet."
         )
     else:
         context.say("No commands without a purpose do the same job, as far as their titles tell.")
@@ -114,7 +114,7 @@ def _nothing(args: Any, context: Surroundings, at: Desk, app: str) -> int:
 def _save(
     args: Any,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     purposes: Purposes,
     taken: list[Proposal],
     refused: list[Proposal],
@@ -127,12 +127,12 @@ def _save(
     what += f", of which {new} {'is' if new == 1 else 'are'} new" if new else ""
     more = []
     if refused:
-        before = at.bytes(DESK_FILE)
+        before = desk.bytes(DESK_FILE)
         no = [_text(each) for each in refused]
         more = [FileChange(DESK_FILE, before, desk_file.with_refused(before, no))]
         what += f"; {counted(len(refused), 'proposal')} refused"
     lines = ["Go on with: olive-compass keyset learn NAME"] if taken else []
-    return save_purposes(writing_of(args), context, at, purposes, after, what, lines, more)
+    return save_purposes(writing_of(args), context, desk, purposes, after, what, lines, more)
 
 
 def _places(text: str) -> frozenset[tuple[str, str]]:

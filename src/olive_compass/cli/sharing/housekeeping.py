@@ -63,9 +63,9 @@ class InTheWay(Struct, frozen=True):
 
 def house_from(args: Any, context: Surroundings) -> int:
     """Runs ``house from``: remembers where the house's keys come from."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     # Read before it is changed: what is wrong in it is said with its line.
-    _ = at.settings
+    _ = desk.settings
     path = os.path.join(context.folder, os.path.expanduser(args.source))
     is_git = real_git.is_source(args.source, path)
     if not is_git and not os.path.isdir(path):
@@ -74,24 +74,26 @@ def house_from(args: Any, context: Surroundings) -> int:
         )
     # The desk may be opened from another folder next time.
     source = os.path.abspath(path) if os.path.exists(path) else args.source
-    before = at.bytes(DESK_FILE)
+    before = desk.bytes(DESK_FILE)
     after = with_house(before, {"from": source.replace(os.sep, "/"), "pulled": ""})
     kind = "repository" if is_git else "folder"
     what = f"House: set the source to the {kind} {source}"
     lines = ("To see what they change, and take them: olive-compass house pull",)
-    return keep(writing_of(args), context, at, [FileChange(DESK_FILE, before, after)], what, lines)
+    return keep(
+        writing_of(args), context, desk, [FileChange(DESK_FILE, before, after)], what, lines
+    )
 
 
 def show_house(args: Any, context: Surroundings) -> int:
     """Runs ``house show``."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     schemes = [
         f"{app}/{name}"
-        for app in at.app_names()
-        for name in at.scheme_names(app)
-        if at.scheme(at.app(app), name).layer == HOUSE
+        for app in desk.app_names()
+        for name in desk.scheme_names(app)
+        if desk.scheme(desk.app(app), name).layer == HOUSE
     ]
-    settings = at.settings
+    settings = desk.settings
     if args.json:
         context.json(
             {"from": settings.house or None, "pulled": settings.pulled or None, "schemes": schemes}
@@ -107,30 +109,32 @@ def show_house(args: Any, context: Surroundings) -> int:
 
 def house_off(args: Any, context: Surroundings) -> int:
     """Runs ``house off``: forgets the source; what was pulled stays."""
-    at = pick.desk(args, context)
-    _ = at.settings
-    before = at.bytes(DESK_FILE)
+    desk = pick.desk(args, context)
+    _ = desk.settings
+    before = desk.bytes(DESK_FILE)
     after = with_house(before, {})
     what = "House: removed the source"
     lines = ("What was pulled stays.",)
-    return keep(writing_of(args), context, at, [FileChange(DESK_FILE, before, after)], what, lines)
+    return keep(
+        writing_of(args), context, desk, [FileChange(DESK_FILE, before, after)], what, lines
+    )
 
 
 def pull(args: Any, context: Surroundings) -> int:
     """Runs ``house pull``: shows what changed and what that does, and takes it on yes."""
-    at = pick.desk(args, context)
-    source = at.settings.house
+    desk = pick.desk(args, context)
+    source = desk.settings.house
     if not source:
         raise UserError(
             "This desk does not say where the house's keys come from.",
             hint="Set it: olive-compass house from FOLDER-OR-REPOSITORY",
         )
-    called = {**at.settings.house_names, **pairs(args.rename, "APP/NAME")}
-    with _brought(at, source, context) as (folder, version):
-        pulled = _what_changes(at, folder, called)
+    called = {**desk.settings.house_names, **pairs(args.rename, "APP/NAME")}
+    with _brought(desk, source, context) as (folder, version):
+        pulled = _what_changes(desk, folder, called)
         while pulled.in_the_way and not args.dry_run:
-            called |= _another_name(at, context, pulled.in_the_way[0])
-            pulled = _what_changes(at, folder, called)
+            called |= _another_name(desk, context, pulled.in_the_way[0])
+            pulled = _what_changes(desk, folder, called)
     for line in pulled.passed_over:
         context.report(f"Passed over: {line}.")
     for each in pulled.in_the_way:
@@ -138,7 +142,7 @@ def pull(args: Any, context: Surroundings) -> int:
     if args.json:
         context.json(_as_json(source, version, pulled))
     else:
-        _print(context, at, pulled)
+        _print(context, desk, pulled)
     if not pulled.changes:
         context.report(f"The house's keys are as they were ({version}).")
         return 0
@@ -150,10 +154,10 @@ def pull(args: Any, context: Surroundings) -> int:
     values: dict[str, object] = {"pulled": version}
     if called:
         values["names"] = called
-    settings = with_house(_with_new_schemes(at, pulled.changes), values)
-    changes = [*pulled.changes, FileChange(DESK_FILE, at.bytes(DESK_FILE), settings)]
+    settings = with_house(_with_new_schemes(desk, pulled.changes), values)
+    changes = [*pulled.changes, FileChange(DESK_FILE, desk.bytes(DESK_FILE), settings)]
     what = f"House: pulled {counted(len(pulled.changes), 'file')}, {version}"
-    save(at, context, changes, what)
+    save(desk, context, changes, what)
     context.report(f"{what} ({', '.join(change.path for change in pulled.changes)}).")
     context.report("To undo: olive-compass undo")
     return 0
@@ -171,10 +175,10 @@ def _as_json(source: str, version: str, pulled: Pulled) -> dict[str, Any]:
     }
 
 
-def _print(context: Surroundings, at: Desk, pulled: Pulled) -> None:
+def _print(context: Surroundings, desk: Desk, pulled: Pulled) -> None:
     """What changed in the house, and what that does here."""
     if pulled.sections:
-        print_sections(context, at, pulled.sections)
+        print_sections(context, desk, pulled.sections)
     if pulled.effects:
         context.say(f"{BOLD}What that does to the active keys here{OFF}")
     for line in pulled.effects[:MOST_SHIFTS]:
@@ -183,15 +187,15 @@ def _print(context: Surroundings, at: Desk, pulled: Pulled) -> None:
         context.say(f"  {DIM}and {len(pulled.effects) - MOST_SHIFTS} more{OFF}")
 
 
-def _with_new_schemes(at: Desk, changes: list[FileChange]) -> bytes:
+def _with_new_schemes(desk: Desk, changes: list[FileChange]) -> bytes:
     """The desk's own file, in which first schemes of the house count for their applications."""
-    settings = at.bytes(DESK_FILE)
+    settings = desk.bytes(DESK_FILE)
     for change in changes:
         parts = change.path.split("/")
         if change.before is not None or parts[0] != "schemes":
             continue
-        scheme = _scheme(at, parts[1], parts[2].removesuffix(".toml"), change.after)
-        stack = at.stack(parts[1])
+        scheme = _scheme(desk, parts[1], parts[2].removesuffix(".toml"), change.after)
+        stack = desk.stack(parts[1])
         # A second one beside the first is for a person to choose.
         if all(each.layer != HOUSE for each in stack.schemes):
             names = tuple(each.name for each in in_layer_order([*stack.schemes, scheme]))
@@ -200,9 +204,9 @@ def _with_new_schemes(at: Desk, changes: list[FileChange]) -> bytes:
 
 
 @contextmanager
-def _brought(at: Desk, source: str, context: Surroundings) -> Iterator[tuple[str, str]]:
+def _brought(desk: Desk, source: str, context: Surroundings) -> Iterator[tuple[str, str]]:
     """The folder with the house's files, and what version they are. Nothing on the desk changes."""
-    path = os.path.join(at.root, source)
+    path = os.path.join(desk.root, source)
     if real_git.is_source(source, path):
         says = f"olive-compass: {source} has not answered yet; waiting."
         with real_git.cloned(source, lambda: context.warn(says)) as brought:
@@ -215,13 +219,13 @@ def _brought(at: Desk, source: str, context: Surroundings) -> Iterator[tuple[str
     yield path, context.now().date().isoformat()
 
 
-def _another_name(at: Desk, context: Surroundings, each: InTheWay) -> dict[str, str]:
+def _another_name(desk: Desk, context: Surroundings, each: InTheWay) -> dict[str, str]:
     """Under which name a scheme of the house is to be taken, asked; raises ``UserError``."""
     if not context.interactive:
         raise UserError(f"{each.says}; nothing was changed.", hint=_hint(each))
     context.say(f"{each.says}.")
     name = context.ask(f"What shall that of the house be called here? [Enter: house-{each.name}]")
-    taken = (*at.scheme_names(each.app), FACTORY)
+    taken = (*desk.scheme_names(each.app), FACTORY)
     name = checked_name(name or f"house-{each.name}", "a scheme", taken, taken)
     return {f"{each.app}/{each.name}": name}
 
@@ -230,18 +234,18 @@ def _hint(each: InTheWay) -> str:
     return f"Take it under another name: --rename {each.app}/{each.name}=house-{each.name}"
 
 
-def _ours_in_the_way(at: Desk, app: str, name: str) -> str:
+def _ours_in_the_way(desk: Desk, app: str, name: str) -> str:
     """Our scheme whose place one of the house would take, ``""``: none. Of two names that some system
     takes for one, both are the same file there."""
-    for ours in at.scheme_names(app):
+    for ours in desk.scheme_names(app):
         if as_stored(ours) == as_stored(name):
-            layer = at.scheme(at.app(app), ours).layer
+            layer = desk.scheme(desk.app(app), ours).layer
             if ours != name or layer != HOUSE:
                 return ours
     return ""
 
 
-def _what_changes(at: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
+def _what_changes(desk: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
     """The house's schemes for applications of this desk, and its key sets, against ours. ``names`` says
     what its schemes are called here, where that is another name."""
     there = files_of(folder, ("schemes/", "keysets/", "trays/"))
@@ -255,19 +259,19 @@ def _what_changes(at: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
     for path, data in there.files.items():
         parts = path.split("/")
         if parts[0] == "trays" and len(parts) == 2 and path.endswith(".toml"):
-            _pull_trays(at, parts[1].removesuffix(".toml"), data, result)
+            _pull_trays(desk, parts[1].removesuffix(".toml"), data, result)
             continue
         if not path.endswith(".toml") or len(parts) != (2 if parts[0] == "keysets" else 3):
             result.passed_over.append(f"{path} of the house is no file that a desk has")
             continue
         if parts[0] == "keysets":
-            _pull_keyset(at, path, data, result)
+            _pull_keyset(desk, path, data, result)
             continue
         # The house has keys for applications that nobody uses here.
-        if parts[1] not in at.app_names():
+        if parts[1] not in desk.app_names():
             continue
         name = parts[2].removesuffix(".toml")
-        after = _scheme(at, parts[1], name, data)
+        after = _scheme(desk, parts[1], name, data)
         # Personal schemes of whoever keeps the house’s folder are theirs.
         if after.layer != HOUSE:
             continue
@@ -275,29 +279,29 @@ def _what_changes(at: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
         if name == FACTORY:
             result.passed_over.append(f"{path} of the house has the name of the factory's own keys")
             continue
-        if ours := _ours_in_the_way(at, parts[1], name):
+        if ours := _ours_in_the_way(desk, parts[1], name):
             result.in_the_way.append(InTheWay(parts[1], theirs, ours))
             continue
         path = scheme_path(parts[1], name)
-        now = _now(at, path)
+        now = _now(desk, path)
         if now == data:
             continue
         after = replace(after, name=name)
-        old = _scheme(at, parts[1], name, now)
+        old = _scheme(desk, parts[1], name, now)
         result.changes.append(FileChange(path, now, data))
         result.sections.append(Section(path, parts[1], compare_schemes(old, after)))
-        result.effects.extend(_effects(at, parts[1], old, after))
+        result.effects.extend(_effects(desk, parts[1], old, after))
     return result
 
 
-def _now(at: Desk, path: str) -> bytes | None:
+def _now(desk: Desk, path: str) -> bytes | None:
     """What is in a file of the desk, None: there is none."""
-    return at.bytes(path) if os.path.isfile(os.path.join(at.root, path)) else None
+    return desk.bytes(path) if os.path.isfile(os.path.join(desk.root, path)) else None
 
 
-def _pull_keyset(at: Desk, path: str, data: bytes, result: Pulled) -> None:
+def _pull_keyset(desk: Desk, path: str, data: bytes, result: Pulled) -> None:
     """A key set of the house in place of ours of that name."""
-    now = _now(at, path)
+    now = _now(desk, path)
     if now == data:
         return
     name = path.split("/")[1].removesuffix(".toml")
@@ -307,14 +311,14 @@ def _pull_keyset(at: Desk, path: str, data: bytes, result: Pulled) -> None:
     result.sections.append(Section(path, "", found))
 
 
-def _pull_trays(at: Desk, app: str, data: bytes, result: Pulled) -> None:
+def _pull_trays(desk: Desk, app: str, data: bytes, result: Pulled) -> None:
     """The house's trays of an application in place of those of the house here; one's own stay."""
-    if app not in at.app_names():
+    if app not in desk.app_names():
         return
     path = tray_file.tray_path(app)
     ours, theirs = (
         {tray.name: tray for tray in found if tray.layer == HOUSE}
-        for found in (at.trays(app), tray_file.read(data, path, app))
+        for found in (desk.trays(app), tray_file.read(data, path, app))
     )
     edits = [
         TrayEdit(ours.get(name), theirs.get(name))
@@ -322,21 +326,21 @@ def _pull_trays(at: Desk, app: str, data: bytes, result: Pulled) -> None:
         if ours.get(name) != theirs.get(name)
     ]
     if edits:
-        result.changes.append(at.save_tray(app, edits))
+        result.changes.append(desk.save_tray(app, edits))
         differences = compare_trays(ours.values(), theirs.values())
         result.sections.append(Section(path, app, differences))
 
 
-def _effects(at: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
+def _effects(desk: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
     """What the keys that count do differently, and which personal decisions are beside the point."""
-    stack = at.stack(app)
+    stack = desk.stack(app)
     others = [each for each in stack.schemes if each.name != old.name]
-    before = Keymap(stack, at.keyboard)
-    after = Keymap(replace(stack, schemes=in_layer_order([new, *others])), at.keyboard)
+    before = Keymap(stack, desk.keyboard)
+    after = Keymap(replace(stack, schemes=in_layer_order([new, *others])), desk.keyboard)
     title = stack.app.title
     lines = [
         f"{title}: {line}"
-        for line in words.shifts(before, after, touched(View(stack, at.keyboard), old, new))
+        for line in words.shifts(before, after, touched(View(stack, desk.keyboard), old, new))
     ]
     for scheme in others:
         for command in scheme.assign.keys() & new.assign.keys():
@@ -353,8 +357,8 @@ def _effects(at: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
     return lines
 
 
-def _scheme(at: Desk, app: str, name: str, data: bytes | None) -> Scheme:
-    about = at.app(app)
+def _scheme(desk: Desk, app: str, name: str, data: bytes | None) -> Scheme:
+    about = desk.app(app)
     if data is None:
         return Scheme(app=app, name=name, layer=HOUSE)
     path = f"schemes/{app}/{name}.toml"

@@ -59,10 +59,10 @@ def _must_be_there(found: Target) -> None:
 
 def check(args: Any, context: Surroundings) -> int:
     """Says what was changed in the file over there. Returns 1 where anything was."""
-    at = pick.desk(args, context)
-    keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
+    desk = pick.desk(args, context)
+    keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
     app = keymap.app
-    found = target(context, at, app, args.to, args.file_format)
+    found = target(context, desk, app, args.to, args.file_format)
     _must_be_there(found)
     changes, strange = _since(app, keymap, found)
     problems = [each for each in found.content.entries if each.problem]
@@ -99,9 +99,9 @@ def check(args: Any, context: Surroundings) -> int:
 def take_in(args: Any, context: Surroundings) -> int:
     """Takes what was changed over there in as decisions of a scheme."""
 
-    def prepare(at: Desk) -> Work:
-        view = pick.view(at, at.app_name(args.app))
-        found = target(context, at, view.app, args.to, args.file_format)
+    def prepare(desk: Desk) -> Work:
+        view = pick.view(desk, desk.app_name(args.app))
+        found = target(context, desk, view.app, args.to, args.file_format)
         _must_be_there(found)
         changes, strange = _since(view.app, view.keymap, found)
         # A command that is only misspelt over there has not lost its key.
@@ -109,15 +109,15 @@ def take_in(args: Any, context: Surroundings) -> int:
         changes = [each for each in changes if each.now or each.command not in misspelt]
         now = said_by(view.app, found)
         keys = {each.command: now.get(each.command, {}) for each in changes}
-        scheme = pick.scheme_to_write(at, view.stack, args.scheme)
+        scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
         why = args.why or f"set in {view.app.title} itself"
         request = Collect(keys=keys, scheme=scheme, why=why)
 
         def files(change: Change) -> list[FileChange]:
             # What was taken in is decided here from now on, and in the file already.
             decided = base_and_wish(view.app, after_edits(view, change.edits), found)[1].deltas
-            state = state_of(context, at, view.app, found.path, found.data or b"", now, decided)
-            made = written_files(at, change)
+            state = state_of(context, desk, view.app, found.path, found.data or b"", now, decided)
+            made = written_files(desk, change)
             # What was seen over there is kept as the new delivery, also where it needs no decision here.
             return [*made, state] if made or changes else []
 

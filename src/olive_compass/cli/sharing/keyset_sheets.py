@@ -17,25 +17,25 @@ if TYPE_CHECKING:
     from olive_compass.drawing.documents import Cell as Printed
 
 
-def sheet_of_set(args: Any, asked: Wanted, context: Surroundings, at: Desk) -> int:
+def sheet_of_set(args: Any, asked: Wanted, context: Surroundings, desk: Desk) -> int:
     """Runs ``sheet --keyset``."""
     for option in ("all", "mode", "only", "columns"):
         if vars(args)[option]:
             raise UserError(f"--{option} is for the sheet of an application, not of a key set.")
-    pick.show_keys(args, context, at)
+    pick.show_keys(args, context, desk)
     if asked.form in ("text", "json"):
         if asked.into.out:
             raise UserError("JSON of a key set is for stdout.", hint="Use --json > FILE.")
         limit = AT_A_TERMINAL if context.width else 10**9
         as_json = asked.form == "json"
-        return tell_set(at, context, args.keyset, args.apps, as_json, limit=limit)
+        return tell_set(desk, context, args.keyset, args.apps, as_json, limit=limit)
     from olive_compass.drawing.documents import Cell as Printed
     from olive_compass.drawing.documents import Table
     from olive_compass.drawing.key_caps import printed
 
-    keyset = keyset_named(at, args.keyset)
-    maps = keymaps(at, args.apps)
-    purposes = purposes_file.load(at.root)
+    keyset = keyset_named(desk, args.keyset)
+    maps = keymaps(desk, args.apps)
+    purposes = purposes_file.load(desk.root)
     by_purpose: dict[str, list[Cell]] = {id_: [] for id_ in keyset.keys}
     for each in cells(keyset, purposes, maps):
         by_purpose[each.purpose].append(each)
@@ -47,7 +47,7 @@ def sheet_of_set(args: Any, asked: Wanted, context: Surroundings, at: Desk) -> i
         found = (_cell(context, each) for each in by_purpose[id_])
         rows.append((Printed(known.title if known else id_), Printed("", wished), *found))
     headings = ("purpose", "set", *(keymap.app.title for keymap in maps))
-    subtitle = f"{at.settings.name} · {context.now().date().isoformat()}"
+    subtitle = f"{desk.settings.name} · {context.now().date().isoformat()}"
     legend = tuple(part.strip() for part in LEGEND.split("   "))
     matter = Matter(keyset.title, subtitle, ("no sign: as in the set", *legend[1:]))
     give_table(asked, context, matter, Table(headings, tuple(rows)), "a4", lying=len(maps) > 2)

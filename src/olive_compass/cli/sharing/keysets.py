@@ -54,9 +54,9 @@ LEGEND = (
 )
 
 
-def keyset_named(at: Desk, name: str | None) -> KeySet:
+def keyset_named(desk: Desk, name: str | None) -> KeySet:
     """The key set of that name, or where None is given the only one; raises ``UserError``."""
-    names = at.keyset_names()
+    names = desk.keyset_names()
     if name is None and len(names) == 1:
         name = names[0]
     if name is None:
@@ -73,25 +73,25 @@ def keyset_named(at: Desk, name: str | None) -> KeySet:
         hint = did_you_mean(name, names) or "Make one: olive-compass keyset new NAME"
         raise UserError(f"There is no key set “{name}” here.", hint=hint)
     path = keyset_file.keyset_path(name)
-    return keyset_file.read(at.bytes(path), path, name)
+    return keyset_file.read(desk.bytes(path), path, name)
 
 
-def keymaps(at: Desk, named: list[str] | None = None) -> list[Keymap]:
+def keymaps(desk: Desk, named: list[str] | None = None) -> list[Keymap]:
     """The keys of the named applications, or of all."""
-    apps = [at.app_name(name) for name in named] if named else at.app_names()
+    apps = [desk.app_name(name) for name in named] if named else desk.app_names()
     if not apps:
-        at.app_name("")
-    return [Keymap(at.stack(name), at.keyboard) for name in apps]
+        desk.app_name("")
+    return [Keymap(desk.stack(name), desk.keyboard) for name in apps]
 
 
 def list_sets(args: Any, context: Surroundings) -> int:
     """Runs ``keyset list``."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     rows = []
-    maps = keymaps(at) if at.keyset_names() else []
-    for name in at.keyset_names():
-        keyset = keyset_named(at, name)
-        share = consistency(cells(keyset, at.purposes, maps))
+    maps = keymaps(desk) if desk.keyset_names() else []
+    for name in desk.keyset_names():
+        keyset = keyset_named(desk, name)
+        share = consistency(cells(keyset, desk.purposes, maps))
         rows.append(
             {
                 "name": name,
@@ -118,16 +118,16 @@ def list_sets(args: Any, context: Surroundings) -> int:
 
 def new_set(args: Any, context: Surroundings) -> int:
     """Runs ``keyset new``."""
-    at = pick.desk(args, context)
-    keyset = KeySet(new_set_name(at, args.name), args.title or args.name)
-    return save_set(writing_of(args), context, at, None, keyset, f"Created key set {args.name}")
+    desk = pick.desk(args, context)
+    keyset = KeySet(new_set_name(desk, args.name), args.title or args.name)
+    return save_set(writing_of(args), context, desk, None, keyset, f"Created key set {args.name}")
 
 
 def set_key(args: Any, context: Surroundings) -> int:
     """Runs ``keyset set``: the triggers of a purpose, the wished-for one first."""
-    at = pick.desk(args, context)
-    before = keyset_named(at, args.name)
-    purpose = purpose_named(purposes_file.load(at.root), args.purpose)
+    desk = pick.desk(args, context)
+    before = keyset_named(desk, args.name)
+    purpose = purpose_named(purposes_file.load(desk.root), args.purpose)
     runs = tuple(read_trigger(text, typed=0) for text in args.keys)
     entry = Entry(tuple(dict.fromkeys(runs)), args.why)
     after = replace(before, keys={**before.keys, purpose.id: entry})
@@ -148,31 +148,31 @@ def set_key(args: Any, context: Surroundings) -> int:
         if longer.strokes[: len(shorter.strokes)] == shorter.strokes and longer != shorter
     ]
     what = f"Key set {args.name}: {purpose.title} has {keys}"
-    return save_set(writing_of(args), context, at, before, after, what, lines)
+    return save_set(writing_of(args), context, desk, before, after, what, lines)
 
 
 def clear_key(args: Any, context: Surroundings) -> int:
     """Runs ``keyset clear``."""
-    at = pick.desk(args, context)
-    before = keyset_named(at, args.name)
+    desk = pick.desk(args, context)
+    before = keyset_named(desk, args.name)
     id_ = args.purpose
     if id_ not in before.keys:
-        id_ = purpose_named(purposes_file.load(at.root), args.purpose).id
+        id_ = purpose_named(purposes_file.load(desk.root), args.purpose).id
     keys = {key: entry for key, entry in before.keys.items() if key != id_}
     what = f"Key set {args.name}: {id_} has no key any more"
-    return save_set(writing_of(args), context, at, before, replace(before, keys=keys), what)
+    return save_set(writing_of(args), context, desk, before, replace(before, keys=keys), what)
 
 
 def show_set(args: Any, context: Surroundings) -> int:
     """Runs ``keyset show``: purposes down, applications across."""
-    at = pick.desk(args, context)
-    pick.show_keys(args, context, at)
+    desk = pick.desk(args, context)
+    pick.show_keys(args, context, desk)
     limit = args.limit or (AT_A_TERMINAL if context.width else 10**9)
-    return tell_set(at, context, args.name, args.apps, args.json, bool(args.differ), limit)
+    return tell_set(desk, context, args.name, args.apps, args.json, bool(args.differ), limit)
 
 
 def tell_set(
-    at: Desk,
+    desk: Desk,
     context: Surroundings,
     name: str,
     apps: list[str],
@@ -181,9 +181,9 @@ def tell_set(
     limit: int = 10**9,
 ) -> int:
     """A set as text or JSON; with ``differ`` only the purposes that are not alike, ``limit`` at most."""
-    keyset = keyset_named(at, name)
-    maps = keymaps(at, apps)
-    purposes = purposes_file.load(at.root)
+    keyset = keyset_named(desk, name)
+    maps = keymaps(desk, apps)
+    purposes = purposes_file.load(desk.root)
     found = cells(keyset, purposes, maps)
     pairs = {
         f"{one.app.name} {other.app.name}": pair_consistency(purposes, one, other)
@@ -196,7 +196,7 @@ def tell_set(
                 "name": keyset.name,
                 "title": keyset.title,
                 "consistency": consistency(found),
-                "sameness": sameness_json(purposes, maps, practice(tally_of(at, context))),
+                "sameness": sameness_json(purposes, maps, practice(tally_of(desk, context))),
                 "pairs": {
                     name: {"shared": shared, "of": both} for name, (shared, both) in pairs.items()
                 },
@@ -215,7 +215,7 @@ def tell_set(
     context.say(f"{BOLD}{keyset.title}{OFF} {DIM}({keyset_file.keyset_path(keyset.name)}){OFF}")
     tell_cells(context, keyset, purposes, maps, differ, limit, found)
     _print_consistency(context, found, pairs)
-    if text := same_text(purposes, maps, practice(tally_of(at, context))):
+    if text := same_text(purposes, maps, practice(tally_of(desk, context))):
         _say_dim(context, text)
     return 0
 
@@ -314,7 +314,7 @@ def _print_consistency(
 def save_set(
     how: Writing,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     before: KeySet | None,
     after: KeySet,
     what: str,
@@ -327,12 +327,12 @@ def save_set(
     if before is None:
         change = FileChange(path, None, keyset_file.new_text(after))
     else:
-        old = at.bytes(path)
+        old = desk.bytes(path)
         change = FileChange(path, old, keyset_file.edited(old, before, after))
     return keep(
         how,
         context,
-        at,
+        desk,
         [*(more or []), change],
         what,
         tuple(lines or ()),
@@ -367,9 +367,9 @@ def percent(share: float | None) -> str:
     return "none" if share is None else f"{share * 100:.0f} %"
 
 
-def new_set_name(at: Desk, name: str) -> str:
-    checked_name(name, "a key set", at.keyset_names())
-    if name in at.keyset_names():
+def new_set_name(desk: Desk, name: str) -> str:
+    checked_name(name, "a key set", desk.keyset_names())
+    if name in desk.keyset_names():
         raise UserError(
             f"There is a key set “{name}” already; nothing was changed.",
             file=keyset_file.keyset_path(name),

@@ -21,14 +21,14 @@ from olive_compass.structs import replace
 
 def learn_set(args: Any, context: Surroundings) -> int:
     """Runs ``keyset learn``."""
-    at = pick.desk(args, context)
-    name = new_set_name(at, args.name)
-    maps = keymaps(at, args.apps)
-    purposes = purposes_file.load(at.root) if args.find_purposes else at.purposes
+    desk = pick.desk(args, context)
+    name = new_set_name(desk, args.name)
+    maps = keymaps(desk, args.apps)
+    purposes = purposes_file.load(desk.root) if args.find_purposes else desk.purposes
     more: list[FileChange] = []
     if args.find_purposes:
-        purposes, more = _found(args, context, at, purposes)
-    tally = tally_of(at, context)
+        purposes, more = _found(args, context, desk, purposes)
+    tally = tally_of(desk, context)
     uses = uses_of(tally)
     learnt = learn(name, maps, purposes, uses)
     if not learnt.keyset.keys:
@@ -57,18 +57,18 @@ def learn_set(args: Any, context: Surroundings) -> int:
         ],
         "unsettled": [{"purpose": u.purpose, "why": u.why} for u in learnt.unsettled],
     }
-    return save_set(writing_of(args), context, at, None, keyset, what, more=more, **fields)
+    return save_set(writing_of(args), context, desk, None, keyset, what, more=more, **fields)
 
 
 def _found(
-    args: Any, context: Surroundings, at: Desk, purposes: Purposes
+    args: Any, context: Surroundings, desk: Desk, purposes: Purposes
 ) -> tuple[Purposes, list[FileChange]]:
     """The purposes with those that were found and are sure, and the file that has them."""
     from olive_compass.cli.sharing.guessing import find, sure_of
     from olive_compass.cli.sharing.purposes import change_of
     from olive_compass.core.sharing.proposals import accepted
 
-    taken = sure_of(find(at, purposes, context, "", at.settings.refused))
+    taken = sure_of(find(desk, purposes, context, "", desk.settings.refused))
     if not taken:
         return purposes, []
     after = accepted(purposes, taken)
@@ -79,7 +79,7 @@ def _found(
         context.report(
             f"Found: {counted(commands, 'command')} for {counted(len(taken), 'purpose')}{rest}."
         )
-    return after, [change_of(at, after)]
+    return after, [change_of(desk, after)]
 
 
 def _say_doubts(context: Surroundings, name: str, learnt: Learnt, purposes: Purposes) -> None:

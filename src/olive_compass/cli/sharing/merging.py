@@ -103,13 +103,13 @@ def driver(args: Any, context: Surroundings) -> int:
 
 def unsettled(args: Any, context: Surroundings) -> int:
     """Runs ``merge --unsettled``: merges again what git left unmerged, and settles it."""
-    at = pick.desk(args, context)
-    if not real_git.is_repository(at.root):
+    desk = pick.desk(args, context)
+    if not real_git.is_repository(desk.root):
         raise UserError(
             "This desk is no git repository, so git has left nothing unmerged on it.",
             hint="Make it one: olive-compass desk git",
         )
-    listed = real_git.git(at.root, "diff", "--name-only", "--relative", "--diff-filter=U", "-z")
+    listed = real_git.git(desk.root, "diff", "--name-only", "--relative", "--diff-filter=U", "-z")
     paths = [path for path in listed.split("\0") if path]
     if not paths:
         context.report("git has nothing unmerged on this desk.")
@@ -118,16 +118,17 @@ def unsettled(args: Any, context: Surroundings) -> int:
     conflicts: list[Conflict] = []
     for path in paths:
         # The stages of git: 1 is the common version, 2 ours, 3 theirs.
-        sides = [_stage(at.root, number, path) for number in (1, 2, 3)]
+        sides = [_stage(desk.root, number, path) for number in (1, 2, 3)]
         merged = merge_file(path, sides[0], sides[1], sides[2], resolve)
         _say_clashes(context, path, merged)
         conflicts += merged.conflicts
         if args.dry_run or merged.conflicts:
             continue
         if merged.data is not None:
-            write_on_desk(at.root, path, merged.data)
+            write_on_desk(desk.root, path, merged.data)
         real_git.git(
-            at.root, *(("add", "--", path) if merged.data is not None else ("rm", "-q", "--", path))
+            desk.root,
+            *(("add", "--", path) if merged.data is not None else ("rm", "-q", "--", path)),
         )
         context.report(f"Settled: {path}.")
         for line in _new_conflicts(context, path, sides[1], sides[2], merged.data):
@@ -149,13 +150,13 @@ def _desks(request: MergeRequest, context: Surroundings, paths: list[str], resol
     # A folder that cannot be written to is refused before three desks are read.
     new = _new_folder(request.out, context) if request.out else ""
     roots = [find_root(path) for path in paths]
-    at = Desk(roots[1])
+    desk = Desk(roots[1])
     sides = [dict(files_of(root, (*FILES, *FOLDERS)).files) for root in roots]
     changes, conflicts = _merged(context, sides, resolve)
     for each in changes:
         # Each side may be right by itself and the two together give one press to two commands.
         theirs = sides[2].get(each.path)
-        for line in _new_conflicts(context, each.path, each.before, theirs, each.after, at):
+        for line in _new_conflicts(context, each.path, each.before, theirs, each.after, desk):
             context.say(f"{YELLOW}{line}{OFF}")
     if conflicts:
         if request.json:
@@ -166,7 +167,7 @@ def _desks(request: MergeRequest, context: Surroundings, paths: list[str], resol
         context.say("Use --if-taken keep, replace or house.")
         return 1
     # A guard of ours holds against what a colleague changed as it does against ourselves.
-    refuse_broken_guards(at, changes, request.despite)
+    refuse_broken_guards(desk, changes, request.despite)
     names = ", ".join(change.path for change in changes) or "nothing"
     if request.dry_run or (not changes and not new):
         context.say(
@@ -179,7 +180,7 @@ def _desks(request: MergeRequest, context: Surroundings, paths: list[str], resol
         context.report(f"{BOLD}Merged{OFF} into the new desk {request.out}: {names}.")
     else:
         what = f"Merged with {request.theirs}: {counted(len(changes), 'file')}"
-        number = save(at, context, changes, what)
+        number = save(desk, context, changes, what)
         context.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
         context.report(f"To undo: olive-compass undo --desk {request.ours}")
     if request.json:
@@ -285,24 +286,24 @@ def _new_conflicts(
     ours: bytes | None,
     theirs: bytes | None,
     merged: bytes | None,
-    at: Desk | None = None,
+    desk: Desk | None = None,
 ) -> list[str]:
     """What is wrong with the keys of a merged scheme that is wrong on neither side alone."""
     parts = path.split("/")
     if "schemes" not in parts or merged is None or not path.endswith(".toml"):
         return []
     try:
-        if at is None:
-            at = Desk(find_root(os.path.join(context.folder, os.path.dirname(path))))
+        if desk is None:
+            desk = Desk(find_root(os.path.join(context.folder, os.path.dirname(path))))
         app, name = parts[-2], parts[-1].removesuffix(".toml")
-        stack = at.stack(app) if app in at.app_names() else None
+        stack = desk.stack(app) if app in desk.app_names() else None
         if stack is None:
             return []
         found = []
         for data in (ours, theirs, merged):
             scheme = _scheme(data, path, name, stack.app)
             others = [each for each in stack.schemes if each.name != name]
-            view = View(replace(stack, schemes=in_layer_order([scheme, *others])), at.keyboard)
+            view = View(replace(stack, schemes=in_layer_order([scheme, *others])), desk.keyboard)
             found.append(
                 {f.says for f in all_findings(view) if f.id in ("same-press", "guarded-key")}
             )

@@ -12,7 +12,7 @@ from olive_compass.core.sharing.applying import BEATEN, BREAKS, GIVEN, LASTS, MU
 from olive_compass.desk.desk import Desk
 
 
-def obstacle_text(at: Desk, view: AppView, obstacle: Obstacle) -> str:
+def obstacle_text(desk: Desk, view: AppView, obstacle: Obstacle) -> str:
     """What stood in the way of a trigger of a key set: the trigger, and why."""
     found, about = obstacle.verdict, obstacle.about
     if obstacle.part == GIVEN:
@@ -32,6 +32,6 @@ def obstacle_text(at: Desk, view: AppView, obstacle: Obstacle) -> str:
         why = not_assignable_says(found.command, found.evidence(unavailable.KIND)[0])
     else:
         (objection,) = (each for each in found.objections if each.id == obstacle.part)
-        why = objections.objection_text(at, view, found, objection)
+        why = objections.objection_text(desk, view, found, objection)
     # It stands in JSON and within other sentences as well: no marks of a terminal.
     return f"{obstacle.trigger}: {why}".replace(BOLD, "").replace(OFF, "")

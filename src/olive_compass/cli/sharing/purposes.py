@@ -20,18 +20,18 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def change_of(at: Desk, after: Purposes) -> FileChange:
+def change_of(desk: Desk, after: Purposes) -> FileChange:
     """The file change that writes ``after``."""
-    has = purposes_file.exists(at.root)
-    before = at.bytes(purposes_file.PURPOSES_FILE) if has else None
+    has = purposes_file.exists(desk.root)
+    before = desk.bytes(purposes_file.PURPOSES_FILE) if has else None
     return FileChange(purposes_file.PURPOSES_FILE, before, purposes_file.write(after))
 
 
 def list_purposes(args: Any, context: Surroundings) -> int:
     """Runs ``purpose list``."""
-    at = pick.desk(args, context)
-    purposes = purposes_file.load(at.root)
-    apps = [at.app_name(args.app)] if args.app else at.app_names()
+    desk = pick.desk(args, context)
+    purposes = purposes_file.load(desk.root)
+    apps = [desk.app_name(args.app)] if args.app else desk.app_names()
     shown = [p for p, _ in purposes.named(" ".join(args.words))] if args.words else purposes.all
     if args.app:
         shown = [p for p in shown if bool(p.commands(apps[0])) is not args.unlinked]
@@ -77,10 +77,10 @@ def _print(
 
 def link(args: Any, context: Surroundings) -> int:
     """Runs ``purpose link``."""
-    at = pick.desk(args, context)
-    purposes = purposes_file.load(at.root)
+    desk = pick.desk(args, context)
+    purposes = purposes_file.load(desk.root)
     purpose = purpose_named(purposes, args.purpose)
-    app = at.app(at.app_name(args.app))
+    app = desk.app(desk.app_name(args.app))
     if args.remove and args.command:
         raise UserError(
             "--remove removes all links of the application, so that no COMMAND is named with it."
@@ -88,7 +88,7 @@ def link(args: Any, context: Surroundings) -> int:
     if args.remove:
         after = purposes.linked(purpose.id, app.name, ())
         what = f"{app.title}: no command serves “{purpose.title}”"
-        return save_purposes(writing_of(args), context, at, purposes, after, what)
+        return save_purposes(writing_of(args), context, desk, purposes, after, what)
     if not args.command:
         raise UserError(
             "Command missing.",
@@ -104,27 +104,33 @@ def link(args: Any, context: Surroundings) -> int:
     lines = [f"It no longer serves “{old.title}”."] if old and old.id != purpose.id else []
     if had and not args.beside and had != commands:
         lines.append(f"{', '.join(had)} no longer serves it; to keep both: --beside")
-    return save_purposes(writing_of(args), context, at, purposes, after, what, lines)
+    return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
 
 
 def new(args: Any, context: Surroundings) -> int:
     """Runs ``purpose new``."""
-    at = pick.desk(args, context)
-    purposes = purposes_file.load(at.root)
+    desk = pick.desk(args, context)
+    purposes = purposes_file.load(desk.root)
     purpose = replace(
         _fresh(purposes, args.title), group=args.group, risk=args.risk, names=tuple(args.names)
     )
     after = Purposes((*purposes.all, purpose))
     lines = [f"Link commands to it: olive-compass purpose link {purpose.id} APP COMMAND"]
     return save_purposes(
-        writing_of(args), context, at, purposes, after, f"Created purpose “{purpose.title}”", lines
+        writing_of(args),
+        context,
+        desk,
+        purposes,
+        after,
+        f"Created purpose “{purpose.title}”",
+        lines,
     )
 
 
 def rename(args: Any, context: Surroundings) -> int:
     """Runs ``purpose rename``."""
-    at = pick.desk(args, context)
-    purposes = purposes_file.load(at.root)
+    desk = pick.desk(args, context)
+    purposes = purposes_file.load(desk.root)
     purpose = purpose_named(purposes, args.purpose)
     title = " ".join(args.title.split())
     if not title:
@@ -141,13 +147,13 @@ def rename(args: Any, context: Surroundings) -> int:
     renamed = replace(purpose, title=title, names=names)
     after = Purposes(renamed if each.id == purpose.id else each for each in purposes.all)
     what = f"Renamed “{purpose.title}” to “{title}”; its id stays {purpose.id}"
-    return save_purposes(writing_of(args), context, at, purposes, after, what)
+    return save_purposes(writing_of(args), context, desk, purposes, after, what)
 
 
 def merge(args: Any, context: Surroundings) -> int:
     """Runs ``purpose merge``: links and names of the others go to the first."""
-    at = pick.desk(args, context)
-    purposes = purposes_file.load(at.root)
+    desk = pick.desk(args, context)
+    purposes = purposes_file.load(desk.root)
     kept = purpose_named(purposes, args.purpose)
     named = {each.id: each for each in (purpose_named(purposes, name) for name in args.others)}
     others = [each for id_, each in named.items() if id_ != kept.id]
@@ -165,17 +171,17 @@ def merge(args: Any, context: Surroundings) -> int:
         f"{', '.join(merged.commands(app))}"
         for app in twice
     ]
-    lines += _keys_of_sets(at, gone)
+    lines += _keys_of_sets(desk, gone)
     what = f"Merged {titles} into “{kept.title}”"
-    return save_purposes(writing_of(args), context, at, purposes, after, what, lines)
+    return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
 
 
 def split(args: Any, context: Surroundings) -> int:
     """Runs ``purpose split``: the commands of some applications get a purpose of their own."""
-    at = pick.desk(args, context)
-    purposes = purposes_file.load(at.root)
+    desk = pick.desk(args, context)
+    purposes = purposes_file.load(desk.root)
     old = purpose_named(purposes, args.purpose)
-    apps = [at.app_name(name) for name in args.apps]
+    apps = [desk.app_name(name) for name in args.apps]
     if without := [app for app in apps if not old.commands(app)]:
         raise UserError(
             f"No command of {joined(without)} serves “{old.title}”; nothing was changed.",
@@ -195,17 +201,18 @@ def split(args: Any, context: Surroundings) -> int:
     )
     what = f"Created purpose “{own.title}” for {joined(links)}"
     lines = [
-        f"A key for it: olive-compass keyset set {name} {own.id} KEY" for name in at.keyset_names()
+        f"A key for it: olive-compass keyset set {name} {own.id} KEY"
+        for name in desk.keyset_names()
     ]
-    return save_purposes(writing_of(args), context, at, purposes, after, what, lines)
+    return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
 
 
-def _keys_of_sets(at: Desk, gone: set[str]) -> list[str]:
+def _keys_of_sets(desk: Desk, gone: set[str]) -> list[str]:
     """What to do about key sets that still name purposes that are gone."""
     return [
         f"Key set {name} still has keys for it: olive-compass keyset clear {name} {id_}"
-        for name in at.keyset_names()
-        for id_ in keyset_named(at, name).keys
+        for name in desk.keyset_names()
+        for id_ in keyset_named(desk, name).keys
         if id_ in gone
     ]
 
@@ -229,21 +236,21 @@ def _fresh(purposes: Purposes, written: str) -> Purpose:
 
 def remove(args: Any, context: Surroundings) -> int:
     """Runs ``purpose remove``."""
-    at = pick.desk(args, context)
-    purposes = purposes_file.load(at.root)
+    desk = pick.desk(args, context)
+    purposes = purposes_file.load(desk.root)
     purpose = purpose_named(purposes, args.purpose)
     after = Purposes(each for each in purposes.all if each.id != purpose.id)
     served = ", ".join(f"{app}: {' '.join(ids)}" for app, ids in purpose.links.items())
     lines = [f"It was served by {served}."] if served else []
-    lines += _keys_of_sets(at, {purpose.id})
+    lines += _keys_of_sets(desk, {purpose.id})
     what = f"Purpose “{purpose.title}” removed"
-    return save_purposes(writing_of(args), context, at, purposes, after, what, lines)
+    return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
 
 
 def save_purposes(
     how: Writing,
     context: Surroundings,
-    at: Desk,
+    desk: Desk,
     before: Purposes,
     after: Purposes,
     what: str,
@@ -251,5 +258,5 @@ def save_purposes(
     more: list[FileChange] | None = None,
 ) -> int:
     """Saves purposes, and ``more`` files with them; with ``--dry-run`` only says what would be."""
-    files = [] if before.all == after.all else [change_of(at, after)]
-    return keep(how, context, at, files + (more or []), what, tuple(lines or ()))
+    files = [] if before.all == after.all else [change_of(desk, after)]
+    return keep(how, context, desk, files + (more or []), what, tuple(lines or ()))

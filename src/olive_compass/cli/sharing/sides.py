@@ -52,43 +52,43 @@ class Side(Struct, frozen=True):
     stack: Stack | None = None
 
 
-def side(at: Desk, context: Surroundings, given: str) -> Side:
+def side(desk: Desk, context: Surroundings, given: str) -> Side:
     """What a word names; raises ``UserError``. Other desks are read as on the platform of this one."""
     path = os.path.join(context.folder, given)
     if given.endswith(".zip"):
         from olive_compass.desk.bundles import opened
 
-        return Side(given, opened(path, given, at.settings.platform))
+        return Side(given, opened(path, given, desk.settings.platform))
     if os.path.isdir(path) and os.path.isfile(os.path.join(path, DESK_FILE)):
-        return Side(given, Desk(path, platform=at.settings.platform))
+        return Side(given, Desk(path, platform=desk.settings.platform))
     if given.startswith("keyset:"):
-        return Side(given, keyset_named(at, given[7:]))
+        return Side(given, keyset_named(desk, given[7:]))
     # A file before a scheme: `lists/quillmap` may be both, and what lies there can be seen.
     if os.path.isfile(path):
         return Side(given, path)
     if given.startswith((".", "/", "~")):
         raise UserError(f"There is no desk, bundle or list “{given}”.")
     if "/" in given:
-        app, name = pick.app_and_scheme(at, given, context)
-        stack = stack_down_from(at, app.name, name)
-        what = factory_scheme(app) if name == FACTORY else at.scheme(app, name)
+        app, name = pick.app_and_scheme(desk, given, context)
+        stack = stack_down_from(desk, app.name, name)
+        what = factory_scheme(app) if name == FACTORY else desk.scheme(app, name)
         return Side(given, what, stack)
     # Applications are named far oftener; a set of the same name is reached by `keyset:`.
-    if given in at.keyset_names() and given not in at.app_names():
-        return Side(given, keyset_named(at, given))
-    stack = at.stack(at.app_name(given))
+    if given in desk.keyset_names() and given not in desk.app_names():
+        return Side(given, keyset_named(desk, given))
+    stack = desk.stack(desk.app_name(given))
     return Side(given, stack.app, stack)
 
 
-def stack_down_from(at: Desk, app: str, name: str) -> Stack:
+def stack_down_from(desk: Desk, app: str, name: str) -> Stack:
     """The stack of an application from a layer or scheme down, all above it left out.
 
     A scheme that does not count now stands in the place of those of its own layer.
     """
-    stack = at.stack(app)
+    stack = desk.stack(app)
     if name == FACTORY:
         return replace(stack, schemes=())
-    scheme = at.scheme(stack.app, name)
+    scheme = desk.scheme(stack.app, name)
     names = [each.name for each in stack.schemes]
     if name in names:
         return replace(stack, schemes=stack.schemes[names.index(name) :])
@@ -97,7 +97,7 @@ def stack_down_from(at: Desk, app: str, name: str) -> Stack:
     return replace(stack, schemes=in_layer_order([scheme, *below]))
 
 
-def keymaps_of(at: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] | None:
+def keymaps_of(desk: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] | None:
     """The two sides as keymaps on this desk's keyboard, application by application.
 
     None where they are nothing that presses could be compared in.
@@ -105,25 +105,25 @@ def keymaps_of(at: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] 
     if one.stack and other.stack:
         if one.stack.app.name != other.stack.app.name:
             return None
-        return [(Keymap(one.stack, at.keyboard), Keymap(other.stack, at.keyboard))]
+        return [(Keymap(one.stack, desk.keyboard), Keymap(other.stack, desk.keyboard))]
     a, b = one.what, other.what
     if not (isinstance(a, Desk) and isinstance(b, Desk)):
         return None
     apps = [name for name in a.app_names() if name in b.app_names()]
-    return [(Keymap(a.stack(n), at.keyboard), Keymap(b.stack(n), at.keyboard)) for n in apps]
+    return [(Keymap(a.stack(n), desk.keyboard), Keymap(b.stack(n), desk.keyboard)) for n in apps]
 
 
 def with_listing(
-    said: ReadingOptions, at: Desk, context: Surroundings, one: Side, other: Side
+    said: ReadingOptions, desk: Desk, context: Surroundings, one: Side, other: Side
 ) -> Side:
     """``one`` where it is a listing's file: another version of the application of ``other``."""
     if not isinstance(one.what, str):
         return one
     if not isinstance(other.what, App):
         raise UserError(f"“{one.label}” is a file: compare it with the application that it lists.")
-    listing = read_for(said, one.label, context, at, other.what)
+    listing = read_for(said, one.label, context, desk, other.what)
     # By the same matching as `upgrade`: a command with a new id must not look gone and new.
-    found = upgrade(Stack(other.what), listing.catalogue, "", at.keyboard)
+    found = upgrade(Stack(other.what), listing.catalogue, "", desk.keyboard)
     return Side(one.label, found.app)
 
 

@@ -10,16 +10,16 @@ from olive_compass.core.usage.tally import Count, Use, uses
 from olive_compass.desk.desk import Desk
 
 
-def tally_of(at: Desk, context: Surroundings) -> Mapping[Use, Count]:
+def tally_of(desk: Desk, context: Surroundings) -> Mapping[Use, Count]:
     """What was counted on the desk; where nothing was taken yet, what its logs have."""
     from olive_compass.cli.looking.tallies import tally_or_logs, whole_tally
 
-    if at.tally_names():
-        return whole_tally(at)
+    if desk.tally_names():
+        return whole_tally(desk)
     return {
         use: count
-        for name in at.app_names()
-        for use, count in tally_or_logs(at, at.app(name), context).items()
+        for name in desk.app_names()
+        for use, count in tally_or_logs(desk, desk.app(name), context).items()
     }
 
 

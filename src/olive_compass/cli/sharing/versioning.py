@@ -16,14 +16,14 @@ IGNORED = (".history/", ".house/", "seat.toml")
 
 def desk_git(args: Any, context: Surroundings) -> int:
     """Runs ``desk git``, or with ``--off`` takes back what it did."""
-    at = pick.desk(args, context)
-    is_new = not real_git.is_repository(at.root)
+    desk = pick.desk(args, context)
+    is_new = not real_git.is_repository(desk.root)
     if args.off:
-        return _off(args.dry_run, args.json, context, at, is_new)
+        return _off(args.dry_run, args.json, context, desk, is_new)
     attributes = tuple(f"{each} merge={real_git.DRIVER}" for each in real_git.PATTERNS)
     changes = [
-        _change(at, real_git.ATTRIBUTES, attributes),
-        _change(at, real_git.IGNORE, IGNORED),
+        _change(desk, real_git.ATTRIBUTES, attributes),
+        _change(desk, real_git.IGNORE, IGNORED),
     ]
     changes = [change for change in changes if change.before != change.after]
     if args.dry_run:
@@ -36,13 +36,13 @@ def desk_git(args: Any, context: Surroundings) -> int:
         return 0
     number = None
     if is_new:
-        real_git.git(at.root, "init", "--quiet")
+        real_git.git(desk.root, "init", "--quiet")
         context.report("Made a git repository of the desk.")
     section = f"merge.{real_git.DRIVER}"
-    real_git.git(at.root, "config", f"{section}.name", "decisions, not lines")
-    real_git.git(at.root, "config", f"{section}.driver", real_git.driver_command())
+    real_git.git(desk.root, "config", f"{section}.name", "decisions, not lines")
+    real_git.git(desk.root, "config", f"{section}.driver", real_git.driver_command())
     if changes:
-        number = save(at, context, changes, "Desk: set git to merge by decision")
+        number = save(desk, context, changes, "Desk: set git to merge by decision")
     if args.json:
         context.json(_as_json(args.dry_run, changes, number))
     context.report(
@@ -54,8 +54,8 @@ def desk_git(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _off(dry_run: bool, as_json: bool, context: Surroundings, at: Desk, is_new: bool) -> int:
-    changes = [_change(at, real_git.ATTRIBUTES, ()), _change(at, real_git.IGNORE, ())]
+def _off(dry_run: bool, as_json: bool, context: Surroundings, desk: Desk, is_new: bool) -> int:
+    changes = [_change(desk, real_git.ATTRIBUTES, ()), _change(desk, real_git.IGNORE, ())]
     changes = [change for change in changes if change.before != change.after]
     if dry_run:
         context.say("Would remove the merge driver.\nDry run: nothing was written.")
@@ -65,9 +65,9 @@ def _off(dry_run: bool, as_json: bool, context: Surroundings, at: Desk, is_new: 
     number = None
     if not is_new:
         # It fails where there is no such section, which is what is wanted.
-        real_git.run(at.root, "config", "--remove-section", f"merge.{real_git.DRIVER}")
+        real_git.run(desk.root, "config", "--remove-section", f"merge.{real_git.DRIVER}")
     if changes:
-        number = save(at, context, changes, "Desk: set git to merge by lines")
+        number = save(desk, context, changes, "Desk: set git to merge by lines")
     if as_json:
         context.json(_as_json(dry_run, changes, number))
     context.report(
@@ -85,8 +85,8 @@ def _as_json(dry_run: bool, changes: list[FileChange], number: int | None) -> di
     }
 
 
-def _change(at: Desk, name: str, lines: tuple[str, ...]) -> FileChange:
+def _change(desk: Desk, name: str, lines: tuple[str, ...]) -> FileChange:
     """A file of git with our lines put in, or taken out; an empty one goes."""
-    before = at.bytes(name) if os.path.exists(os.path.join(at.root, name)) else None
+    before = desk.bytes(name) if os.path.exists(os.path.join(desk.root, name)) else None
     text = real_git.with_block((before or b"").decode("utf-8", "replace"), lines)
     return FileChange(name, before, text.encode() if text else None)

@@ -49,10 +49,11 @@ def named(
         if not any(each in ASKING for each in values):
             continue
         context.as_json = bool(vars(args).get("json"))
-        at = pick.desk(args, context)
-        app = _app(at, args)
+        desk = pick.desk(args, context)
+        app = _app(desk, args)
         keys = [
-            str(ask(at.keyboard, app, context, each)) if each in ASKING else each for each in values
+            str(ask(desk.keyboard, app, context, each)) if each in ASKING else each
+            for each in values
         ]
         found += [key for key, each in zip(keys, values, strict=True) if each in ASKING]
         setattr(args, name, keys if isinstance(value, list) else keys[0])
@@ -74,11 +75,11 @@ def _key_arguments(parser: argparse.ArgumentParser, args: Any) -> Iterator[str]:
             yield action.dest
 
 
-def _app(at: Desk, args: Any) -> App | None:
+def _app(desk: Desk, args: Any) -> App | None:
     """The application that the command is about, where it is about one."""
     given = str(vars(args).get("app") or "").partition("/")[0]
-    known = given and pick.app_called(at, given)
-    return at.app(known) if known else None
+    known = given and pick.app_called(desk, given)
+    return desk.app(known) if known else None
 
 
 def ask(

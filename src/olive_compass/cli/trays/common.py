@@ -17,17 +17,17 @@ from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.errors import UserError
 
 
-def tray_named(at: Desk, which: str, context: Surroundings) -> tuple[App, Tray]:
+def tray_named(desk: Desk, which: str, context: Surroundings) -> tuple[App, Tray]:
     """The application and the tray that ``APP/NAME`` means, or ``NAME`` where it is on the desk once."""
     given, slash, name = which.partition("/")
     if not slash:
         name = which
 
         def names(app: str) -> list[str]:
-            return [slug(name) for each in at.app(app).trays if _is_called(each, name)]
+            return [slug(name) for each in desk.app(app).trays if _is_called(each, name)]
 
-        given = pick.app_having(at, context, slug(name), "tray", names)
-    app = at.app(at.app_name(given))
+        given = pick.app_having(desk, context, slug(name), "tray", names)
+    app = desk.app(desk.app_name(given))
     found = next((each for each in app.trays if _is_called(each, name)), None)
     if found is not None:
         return app, found
@@ -46,12 +46,12 @@ def _is_called(tray: Tray, name: str) -> bool:
     return wanted in (tray.name, slug(tray.title))
 
 
-def new_name(at: Desk, which: str, context: Surroundings) -> tuple[App, str, str]:
+def new_name(desk: Desk, which: str, context: Surroundings) -> tuple[App, str, str]:
     """The application, the name and the title of a tray that is to be made."""
     given, slash, title = which.partition("/")
-    if not slash and (used := current(at, context)):
+    if not slash and (used := current(desk, context)):
         given, title = used, which
-    app = at.app(at.app_name(given))
+    app = desk.app(desk.app_name(given))
     title = one_line(title).strip()
     name = slug(title)
     if not name:

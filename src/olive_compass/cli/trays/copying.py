@@ -19,15 +19,15 @@ from olive_compass.structs import replace
 
 def copy(args: Any, context: Surroundings) -> int:
     """Runs ``tray copy``."""
-    at = pick.desk(args, context)
-    app, tray = tray_named(at, args.which, context)
+    desk = pick.desk(args, context)
+    app, tray = tray_named(desk, args.which, context)
     given, slash, title = args.other.partition("/")
-    other, name, title = new_name(at, f"{given}/{title if slash else tray.title}", context)
+    other, name, title = new_name(desk, f"{given}/{title if slash else tray.title}", context)
     if other.name == app.name:
         raise UserError(f"{tray.title} is a tray of {app.title} already; nothing was changed.")
     kind = _kind(other, tray, args.kind)
-    there = Keymap(at.stack(other.name), at.keyboard)
-    found = carried(tray, at.purposes, there, kind)
+    there = Keymap(desk.stack(other.name), desk.keyboard)
+    found = carried(tray, desk.purposes, there, kind)
     after, left = found.tray, found.left
     if not after.items:
         raise UserError(
@@ -41,10 +41,10 @@ def copy(args: Any, context: Surroundings) -> int:
     what = (
         f"{other.title}: {kind} {title} with {counted(len(after.items), 'item')}, from {app.title}"
     )
-    files = [at.save_tray(other.name, [TrayEdit(None, after)])]
+    files = [desk.save_tray(other.name, [TrayEdit(None, after)])]
     gone = [{"command": each.item, "why": each.why, "about": each.about} for each in left]
     fields = {"app": other.name, "name": name, "items": list(after.items), "left-out": gone}
-    return keep(writing_of(args), context, at, files, what, tuple(lines), **fields)
+    return keep(writing_of(args), context, desk, files, what, tuple(lines), **fields)
 
 
 def _kind(other: App, tray: Tray, given: str | None) -> str:

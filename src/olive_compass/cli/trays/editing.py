@@ -34,26 +34,26 @@ from olive_compass.structs import replace
 
 def edit(args: Any, context: Surroundings) -> int:
     """Runs a verb that makes or edits one tray."""
-    return execute(options_of(args), context, lambda at: _prepare(args, context, at))
+    return execute(options_of(args), context, lambda desk: _prepare(args, context, desk))
 
 
-def _prepare(args: Any, context: Surroundings, at: Desk) -> Work:
+def _prepare(args: Any, context: Surroundings, desk: Desk) -> Work:
     if args.verb == "new":
-        app, tray = _new(args, context, at)
+        app, tray = _new(args, context, desk)
         wanted: core.Edit = core.New()
     else:
-        app, tray = tray_named(at, args.which, context)
+        app, tray = tray_named(desk, args.which, context)
         wanted = _WISHES[args.verb](app, tray, args, context)
     layer = args.layer or (tray.layer if args.verb in _OF_ITS_LAYER else "personal")
     if layer == PROJECT and not tray.project:
-        tray = replace(tray, project=at.settings.project)
-    view = pick.view(at, app.name)
+        tray = replace(tray, project=desk.settings.project)
+    view = pick.view(desk, app.name)
     request = core.EditTray(
         tray=tray,
         layer=layer,
         edit=wanted,
-        all=tuple(at.trays(app.name)),
-        project=at.settings.project,
+        all=tuple(desk.trays(app.name)),
+        project=desk.settings.project,
     )
     return Work(
         view=view,
@@ -69,8 +69,8 @@ def _prepare(args: Any, context: Surroundings, at: Desk) -> Work:
 _OF_ITS_LAYER = ("rename",)
 
 
-def _new(args: Any, context: Surroundings, at: Desk) -> tuple[App, Tray]:
-    app, name, title = new_name(at, args.which, context)
+def _new(args: Any, context: Surroundings, desk: Desk) -> tuple[App, Tray]:
+    app, name, title = new_name(desk, args.which, context)
     kinds = tuple(app.rules.trays)
     # Where there is one kind only, nobody need name it.
     kind = args.kind or (kinds[0] if len(kinds) == 1 else "")

@@ -22,14 +22,14 @@ from olive_compass.desk.formats.tray_file import table_of, tray_path
 
 def list_trays(args: Any, context: Surroundings) -> int:
     """Runs ``tray list``."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     rows = []
-    for stack in pick.stacks(at, args.app):
+    for stack in pick.stacks(desk, args.app):
         # Most applications have no tray: their keys need not be worked out.
-        keymap = Keymap(stack, at.keyboard) if stack.app.trays else None
+        keymap = Keymap(stack, desk.keyboard) if stack.app.trays else None
         for tray in stack.app.trays:
             assert keymap is not None
-            rows.append({"app": stack.app.name, **about(at, keymap, tray)})
+            rows.append({"app": stack.app.name, **about(desk, keymap, tray)})
     if args.json:
         context.json({"trays": rows})
     elif not rows:
@@ -54,7 +54,7 @@ def _row(row: dict[str, Any]) -> tuple[str, ...]:
     )
 
 
-def about(at: Desk, keymap: Keymap, tray: Tray) -> dict[str, Any]:
+def about(desk: Desk, keymap: Keymap, tray: Tray) -> dict[str, Any]:
     """A tray as JSON (docs/json.md)."""
     path = tray_path(keymap.app.name)
     return {
@@ -74,21 +74,21 @@ def about(at: Desk, keymap: Keymap, tray: Tray) -> dict[str, Any]:
         "items": list(tray.items),
         "keys": [str(run) for run in live_triggers(keymap, tray.id)],
         "file": path,
-        "line": at.line(path, table_of(tray), ""),
+        "line": desk.line(path, table_of(tray), ""),
     }
 
 
 def show_tray(args: Any, context: Surroundings) -> int:
     """Runs ``tray show``: with what has filled it, where it fills itself."""
-    at = pick.desk(args, context)
-    app, tray = tray_named(at, args.which, context)
-    keymap = Keymap(at.stack(app.name), at.keyboard)
-    now = filled(tray, tally_or_logs(at, app, context), keymap) if tray.fill else ()
+    desk = pick.desk(args, context)
+    app, tray = tray_named(desk, args.which, context)
+    keymap = Keymap(desk.stack(app.name), desk.keyboard)
+    now = filled(tray, tally_or_logs(desk, app, context), keymap) if tray.fill else ()
     said = [each for item in tray.items for each in of_item(keymap, tray, item)]
     if args.json:
-        context.json({"app": app.name, **about(at, keymap, tray), **_as_json(app, now, said)})
+        context.json({"app": app.name, **about(desk, keymap, tray), **_as_json(app, now, said)})
         return 0
-    _print(context, at, keymap, tray)
+    _print(context, desk, keymap, tray)
     wide = max([width_of(app.shown(item)) for item in tray.items], default=0)
     for group in tray.groups:
         _print_group(context, keymap, tray, group.title, group.items, said, wide)
@@ -115,10 +115,10 @@ def _as_json(app: App, now: tuple[Filled, ...], said: list[Remark]) -> dict[str,
     }
 
 
-def _print(context: Surroundings, at: Desk, keymap: Keymap, tray: Tray) -> None:
+def _print(context: Surroundings, desk: Desk, keymap: Keymap, tray: Tray) -> None:
     app = keymap.app
     path = tray_path(app.name)
-    line = at.line(path, table_of(tray), "")
+    line = desk.line(path, table_of(tray), "")
     context.say(
         f"{BOLD}{tray.title}{OFF}, {tray.kind} of {app.title}, {place_text(tray.place)} "
         f"{DIM}({tray.layer}; {path}:{line}){OFF}"

@@ -28,20 +28,20 @@ SAVED, MORE, GIVEN = "saved by keys", "more, if they were pressed", "with a key"
 MOST = 20
 
 
-def chart(args: Any, context: Surroundings, at: Desk, app: str) -> int:
+def chart(args: Any, context: Surroundings, desk: Desk, app: str) -> int:
     """Runs ``usage`` as a chart."""
     into = into_of(args)
     asked_for(into, args.json, context)
-    tally = tally_for(at, app, args.since, args.seat)
+    tally = tally_for(desk, app, args.since, args.seat)
     from olive_compass.drawing.charts import Bar
 
     span = _span(tally)
     if args.trend or not app:
         rows = [Bar(f"week of {w.day}", w.ways, _share(w.ways)) for w in looking.trend(tally)]
-        title = at.app(app).title if app else "All applications"
+        title = desk.app(app).title if app else "All applications"
         head = f"{title}: week by week"
     else:
-        keymap = Keymap(at.stack(app), at.keyboard)
+        keymap = Keymap(desk.stack(app), desk.keyboard)
         found = looking.used(tally)
         if args.by_menu:
             found = looking.by_menu_though_keyed(keymap, found)
@@ -70,23 +70,23 @@ def _put(into: Into, context: Surroundings, head: tuple[str, str, str], rows: "l
     return 0
 
 
-def worth_chart(args: Any, context: Surroundings, at: Desk, times: Times) -> int:
+def worth_chart(args: Any, context: Surroundings, desk: Desk, times: Times) -> int:
     """Runs ``savings`` as a chart: the commands of an application, or all applications."""
     into = into_of(args)
     asked_for(into, args.json, context)
     from olive_compass.drawing.charts import Bar
 
     if args.app:
-        app = at.app_name(args.app)
-        view = pick.view(at, app)
-        tally = tally_for(at, app, args.since, args.seat)
+        app = desk.app_name(args.app)
+        view = pick.view(desk, app)
+        tally = tally_for(desk, app, args.since, args.seat)
         found = savings_of_keys(view, tally, times)
         best = sorted(found, key=lambda e: (-sum(_saved(e).values()), e.command))
         rows = [Bar(view.app.shown(e.command), _saved(e), e.key or "no key") for e in best]
         rows = [row for row in rows if any(row.ways.values())][: args.limit or MOST]
         title = f"{view.app.title}: what keys save and could save"
     else:
-        tally = tally_for(at, "", args.since, args.seat)
+        tally = tally_for(desk, "", args.since, args.seat)
         rows = [
             Bar(
                 view.app.title,
@@ -96,7 +96,7 @@ def worth_chart(args: Any, context: Surroundings, at: Desk, times: Times) -> int
                     GIVEN: sum(each.seconds for each in best),
                 },
             )
-            for view, sums, best in by_app(args.since, args.seat, at, times)
+            for view, sums, best in by_app(args.since, args.seat, desk, times)
         ]
         title = "What keys save and could save"
     return _put(into, context, (title, _span(tally), "seconds a week"), rows)

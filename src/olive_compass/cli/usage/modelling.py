@@ -22,9 +22,9 @@ def model_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def times_of(figures: list[str], at: Desk) -> Times:
+def times_of(figures: list[str], desk: Desk) -> Times:
     """The model as this command is to use it. Raises ``UserError``."""
-    given = dict(at.settings.model)
+    given = dict(desk.settings.model)
     for each in figures:
         letter, sign, seconds = each.partition("=")
         letter = letter.strip().upper()
@@ -44,16 +44,16 @@ def times_of(figures: list[str], at: Desk) -> Times:
 
 
 def by_app(
-    since: str, seat: str, at: Desk, times: Times
+    since: str, seat: str, desk: Desk, times: Times
 ) -> list[tuple[AppView, Whole, list[Saving]]]:
     """What each application that was counted takes a week, and whose key would save most in it."""
     rows = []
-    tally = tally_for(at, "", since, seat)
-    for name in at.app_names():
+    tally = tally_for(desk, "", since, seat)
+    for name in desk.app_names():
         if not any(use.app == name for use in tally):
             continue
-        view = pick.view(at, name)
-        own = tally_for(at, name, since, seat)
+        view = pick.view(desk, name)
+        own = tally_for(desk, name, since, seat)
         found = savings_of_keys(view, own, times)
         rows.append((view, whole(view, found, times), savings(view, found, times)))
     return rows

@@ -20,14 +20,14 @@ from olive_compass.desk.desk import Desk
 WAYS = ("key", "swipe", "menu", "toolbar", "tray")
 
 
-def show(args: Any, context: Surroundings, at: Desk, app: str) -> int:
+def show(args: Any, context: Surroundings, desk: Desk, app: str) -> int:
     """Runs ``usage`` on what was counted."""
-    found = tally_for(at, app, args.since, args.seat)
+    found = tally_for(desk, app, args.since, args.seat)
     if args.trend:
         return _trend(args.json, context, found, app)
     if not app:
-        return _apps(args.json, context, at, found)
-    keymap = Keymap(at.stack(app), at.keyboard)
+        return _apps(args.json, context, desk, found)
+    keymap = Keymap(desk.stack(app), desk.keyboard)
     if args.never:
         return _never(args.limit, args.json, context, keymap, found)
     if args.slips:
@@ -37,7 +37,7 @@ def show(args: Any, context: Surroundings, at: Desk, app: str) -> int:
         what = "reached by menu though a key is there"
     elif args.no_key:
         rows, what = (
-            looking.without_key(keymap, looking.used(found), at.macros(app)),
+            looking.without_key(keymap, looking.used(found), desk.macros(app)),
             "used and without a key",
         )
     else:
@@ -130,10 +130,10 @@ def _commands(
     return 0
 
 
-def _apps(as_json: bool, context: Surroundings, at: Desk, tally: dict[Use, Count]) -> int:
+def _apps(as_json: bool, context: Surroundings, desk: Desk, tally: dict[Use, Count]) -> int:
     """How much each application was used, by way."""
     rows = []
-    for name in at.app_names():
+    for name in desk.app_names():
         own = looking.narrowed(tally, name)
         found = looking.used(own)
         ways: dict[str, int] = {}
@@ -163,10 +163,10 @@ def _apps(as_json: bool, context: Surroundings, at: Desk, tally: dict[Use, Count
         ("app", "times", *WAYS, "used most"),
         [
             (
-                at.app(name).title,
+                desk.app(name).title,
                 str(times),
                 *(str(ways.get(way, "")) for way in WAYS),
-                joined(at.app(name).shown(e.command) for e in first),
+                joined(desk.app(name).shown(e.command) for e in first),
             )
             for name, times, ways, first in rows
         ],

@@ -51,15 +51,15 @@ class _Taken(Struct, frozen=True, kw_only=True):
 
 def take(args: Any, context: Surroundings, files: list[str]) -> int:
     """Runs ``usage take``."""
-    at = pick.desk(args, context)
+    desk = pick.desk(args, context)
     named = logs_named(context, files)
     logs = _Logs(
-        at,
+        desk,
         context,
-        seat_name(at, args.seat),
-        undo_hint(at),
+        seat_name(desk, args.seat),
+        undo_hint(desk),
         Foreign(
-            at.app_name(args.app) if args.app else "", pairs(args.columns, "FIELD"), args.dates
+            desk.app_name(args.app) if args.app else "", pairs(args.columns, "FIELD"), args.dates
         ),
     )
     if args.cluster:
@@ -70,7 +70,7 @@ def take(args: Any, context: Surroundings, files: list[str]) -> int:
         with amount(context, "Counting", sum(sizes.values())) as tell:
             for file in named.files:
                 logs.add(file, *logs.count(file, tell))
-    files_ = list(changes(at, logs.before, logs.after))
+    files_ = list(changes(desk, logs.before, logs.after))
     events = counted(sum(each.events for each in logs.taken), "event")
     new = sum(not each.again for each in logs.taken)
     what = f"Usage: counted {events} of {counted(new, 'log')} at {logs.seat}"
@@ -82,7 +82,7 @@ def take(args: Any, context: Surroundings, files: list[str]) -> int:
     if not files_ and not args.json:
         for line in lines[:-1]:
             context.report(line)
-    return keep(writing_of(args), context, at, files_, what, lines, seat=logs.seat, logs=rows)
+    return keep(writing_of(args), context, desk, files_, what, lines, seat=logs.seat, logs=rows)
 
 
 def _lines(taken: list[_Taken], left_out: list[str]) -> Iterator[str]:
@@ -106,20 +106,20 @@ class _Logs:
 
     def __init__(
         self,
-        at: Desk,
+        desk: Desk,
         context: Surroundings,
         seat: str,
         backs: frozenset[tuple[str, str]],
         foreign: Foreign,
     ) -> None:
         self.at, self.context, self.seat, self.backs, self.foreign = (
-            at,
+            desk,
             context,
             seat,
             backs,
             foreign,
         )
-        self.before = whole_tally(at, follows=True)
+        self.before = whole_tally(desk, follows=True)
         self.after = self.before
         self.taken: list[_Taken] = []
         # A log is known by its first lines: taken twice it counts once, whatever its file is called.
@@ -223,12 +223,12 @@ def _size(context: Surroundings, file: str) -> int:
         return 0
 
 
-def _by_id(at: Desk, file: str, tally: Tally) -> dict[Use, Count]:
+def _by_id(desk: Desk, file: str, tally: Tally) -> dict[Use, Count]:
     """What another application's log calls by titles, by our names for it. A command that the catalogue
     does not have stays as the log has it."""
-    apps = {name: name for name in at.app_names()}
+    apps = {name: name for name in desk.app_names()}
     # A name of ours wins over a title that is spelt like it.
-    apps = {**{at.app(name).title: name for name in apps}, **apps}
+    apps = {**{desk.app(name).title: name for name in apps}, **apps}
     unknown = sorted({use.app for use in tally} - set(apps))
     if unknown:
         says = (
@@ -241,7 +241,7 @@ def _by_id(at: Desk, file: str, tally: Tally) -> dict[Use, Count]:
 
     def ours(app: str, command: str) -> str:
         if command and (app, command) not in named:
-            named[app, command] = logged(at.app(app).catalogue.by_id, command)
+            named[app, command] = logged(desk.app(app).catalogue.by_id, command)
         return named.get((app, command), "")
 
     found: dict[Use, Count] = {}
@@ -255,7 +255,7 @@ def _by_id(at: Desk, file: str, tally: Tally) -> dict[Use, Count]:
 
 
 def _listed(
-    at: Desk,
+    desk: Desk,
     context: Surroundings,
     file: str,
     stream: Any,
@@ -280,7 +280,7 @@ def _listed(
     if not app:
         raise UserError("A list of commands does not say whose they are.", hint="Set it: --app APP")
     which, often = found_columns
-    keymap = Keymap(at.stack(app), at.keyboard)
+    keymap = Keymap(desk.stack(app), desk.keyboard)
     today = context.now().date().isoformat()
     found: dict[Use, Count] = {}
     for line, row in rows[1:]:
@@ -332,25 +332,25 @@ def _one_command(app: App, called: str, file: str, line: int) -> str:
     return named.exact[0].id
 
 
-def undo_hint(at: Desk) -> frozenset[tuple[str, str]]:
+def undo_hint(desk: Desk) -> frozenset[tuple[str, str]]:
     """The commands that take back what was done, on the stand-in's word, as any log may call them."""
     return frozenset(
         (app, called)
-        for name in at.app_names()
-        for command in at.app(name).catalogue.commands
+        for name in desk.app_names()
+        for command in desk.app(name).catalogue.commands
         if act_of(command).verb in ("undo", "cancel")
-        for app in (name, at.app(name).title)
+        for app in (name, desk.app(name).title)
         for called in (command.id, command.title)
     )
 
 
-def changes(at: Desk, before: dict[Use, Count], after: dict[Use, Count]) -> Iterator[FileChange]:
+def changes(desk: Desk, before: dict[Use, Count], after: dict[Use, Count]) -> Iterator[FileChange]:
     """The files of tallies that are other than they were."""
-    there = set(at.tally_names())
+    there = set(desk.tally_names())
     old = tally_file.by_file(before)
     for path, tally in tally_file.by_file(after).items():
         if old.get(path) != tally:
-            now = at.bytes(path) if path in there else None
+            now = desk.bytes(path) if path in there else None
             if now is not None:
                 # A line that is none would be lost when the file is written anew.
                 tally_file.read(now, path)

@@ -20,10 +20,12 @@ from olive_compass.structs import replace
 _Subject = tuple[str, str, str, str]
 
 
-def taken_back(at: Desk, record: Record, file: FileChange, now: bytes | None) -> FileChange | None:
+def taken_back(
+    desk: Desk, record: Record, file: FileChange, now: bytes | None
+) -> FileChange | None:
     """What takes ``file`` of a delivery back as it is now; None: it is no delivery, or it cannot be."""
     app = _app_of(record)
-    if not app or app not in at.app_names():
+    if not app or app not in desk.app_names():
         return None
     if file.path.startswith(DELIVERED):
         # What is kept of a delivery says what was there last, and that is what was before it.
@@ -31,12 +33,12 @@ def taken_back(at: Desk, record: Record, file: FileChange, now: bytes | None) ->
     if now is None:
         # The file is gone, and our keys with it.
         return FileChange(file.path, None, None)
-    name = at.reading(app).file_format
+    name = desk.reading(app).file_format
     if not name or file.before is None or file.after is None:
         return None
-    found = at.app(app)
+    found = desk.app(app)
     try:
-        form = at.file_format(name)
+        form = desk.file_format(name)
         form = replace(form, spelling=form.spelling or found.spelling)
         data = _without(form, file.before, file.after, now, found.rules.typed)
     except (UserError, UnicodeError):

@@ -54,8 +54,8 @@ class State:
     It is ``""`` where something of that cannot be read.
     """
 
-    def __init__(self, at: "Files") -> None:
-        self.at = at
+    def __init__(self, desk: "Files") -> None:
+        self.desk = desk
         self._own: dict[str, str] = {}
 
     def of(self, apps: Sequence[str]) -> str:
@@ -79,23 +79,23 @@ class State:
         """A digest of the names and bytes of files of the desk, and of all that lies in folders of it."""
         told = list(names)
         for name in names:
-            whole = os.path.join(self.at.root, name)
+            whole = os.path.join(self.desk.root, name)
             if os.path.isdir(whole):
-                beyond = len(self.at.root) + 1
+                beyond = len(self.desk.root) + 1
                 paths = [entry.path[beyond:] for entry in _files_below(whole)]
             else:
                 paths = [name] if os.path.lexists(whole) else []
-            told += [f"{path} {_digest_of(self.at.bytes(path))}" for path in paths]
+            told += [f"{path} {_digest_of(self.desk.bytes(path))}" for path in paths]
         return _digest_of("\n".join(told).encode(errors="surrogateescape"))
 
 
 class Kept:
     """What was worked out of the applications of a desk: in ``folder``, ``""``: nowhere."""
 
-    def __init__(self, at: "Files", folder: str) -> None:
-        self.at = at
+    def __init__(self, desk: "Files", folder: str) -> None:
+        self.desk = desk
         self.folder = folder
-        self.state = State(at)
+        self.state = State(desk)
         #: What was worked out now: by kind and application, with all that it was worked out from.
         self._new: dict[tuple[str, str], tuple[Sequence[str], object]] = {}
 
@@ -118,7 +118,7 @@ class Kept:
 
     def keep(self) -> None:
         """Keeps what was noted, but for what somebody wrote a file of meanwhile: it may be in it, or not."""
-        now = State(self.at.anew())
+        now = State(self.desk.anew())
         for (kind, app), (apps, found) in self._new.items():
             state = self.state.of(apps)
             if state and state == now.of(apps):

@@ -21,16 +21,16 @@ class Sitting(msgspec.Struct, omit_defaults=True):
     changes: list[int] = []
 
 
-def read(at: Desk) -> Sitting:
+def read(desk: Desk) -> Sitting:
     """What is kept; an empty sitting where nothing is, or where it cannot be read."""
     try:
-        return msgspec.json.decode(at.bytes(FILE), type=Sitting) if at.has(FILE) else Sitting()
+        return msgspec.json.decode(desk.bytes(FILE), type=Sitting) if desk.has(FILE) else Sitting()
     except (msgspec.MsgspecError, UnicodeDecodeError):
         return Sitting()
 
 
-def write(at: Desk, sitting: Sitting) -> None:
+def write(desk: Desk, sitting: Sitting) -> None:
     """Keeps it. Raises ``OSError`` and ``UserError`` as every writing does."""
-    path = os.path.join(at.root, FILE)
+    path = os.path.join(desk.root, FILE)
     os.makedirs(os.path.dirname(path), exist_ok=True)
     write_atomically(path, msgspec.json.encode(sitting))
