@@ -21,6 +21,7 @@ from olive_compass.core.usage.times import (
 )
 from olive_compass.desk.formats import log_file
 from olive_compass.errors import UserError
+from olive_compass.structs import uninterrupted
 
 #: After how many bytes it is told how far a count is.
 _STEP = 4_000_000
@@ -127,7 +128,8 @@ def _of_ours(stream: BinaryIO, passed: _Passed, tell: Callable[[int], None]) -> 
         key: text = ""
         outcome: str = "done"
 
-    decode = msgspec.json.Decoder(Line).decode
+    with uninterrupted():
+        decode = msgspec.json.Decoder(Line).decode
     days: dict[str, bool] = {}
     size = 0
     for number, raw in enumerate(stream, 2):

@@ -12,7 +12,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import along
 from olive_compass.desk.desk import Desk, catalogue_path, scheme_path
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
+from olive_compass.structs import replace, to_builtins
 
 if TYPE_CHECKING:
     from olive_compass.core.findings import Finding, View
@@ -194,7 +194,6 @@ def _found(desk: Desk, view: "View", since: str | None) -> "list[Finding]":
 def as_json(desk: Desk, view: "View", finding: "Finding") -> dict[str, Any]:
     """A finding as JSON (docs/json.md)."""
     # Loaded here: where nothing changed, nothing is said anew.
-    from msgspec import to_builtins
 
     from olive_compass.cli.terminal.action_lines import line_of
     from olive_compass.cli.words import file_and_line

@@ -4,13 +4,12 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any
 
-from msgspec import to_builtins
-
 from olive_compass.core.apps.app import DUPLICATES, Rules
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.desk.formats.app_file import FORMAT, Reading
 from olive_compass.desk.texts.toml_editor import TomlEditor
 from olive_compass.desk.texts.toml_text import key_lines, quoted
+from olive_compass.structs import to_builtins
 
 
 def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:

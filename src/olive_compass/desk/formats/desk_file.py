@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 from typing import Annotated, Literal, get_args
 
-from msgspec import UNSET, Struct, UnsetType, field, to_builtins
+from msgspec import UNSET, Struct, UnsetType, field
 
 from olive_compass.core.effort.weights import FINGER_WEIGHTS, Weights
 from olive_compass.core.keys.keyboards import Platform
@@ -12,6 +12,7 @@ from olive_compass.core.severities import SEVERITIES, Severity
 from olive_compass.desk.texts.schemas import Format, fitted, saying
 from olive_compass.desk.texts.toml_editor import TomlEditor, listed, with_top
 from olive_compass.desk.texts.toml_text import load, quoted, refuse
+from olive_compass.structs import to_builtins
 
 FORMAT = "olive-compass-desk/1"
 

@@ -9,7 +9,7 @@ import json
 from collections.abc import Iterator, Mapping
 from typing import BinaryIO, Literal
 
-from msgspec import Struct, convert, to_builtins
+from msgspec import Struct
 
 from olive_compass.core.apps.listing import SetAside
 from olive_compass.core.apps.listing_row import Row
@@ -19,7 +19,7 @@ from olive_compass.core.plain import escaped
 from olive_compass.desk.texts.json_text import loads
 from olive_compass.desk.texts.schemas import Format
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
+from olive_compass.structs import convert, replace, to_builtins
 
 FORMAT = "olive-compass-log/1"
 

@@ -8,6 +8,7 @@ from msgspec import Meta, Struct, json
 from olive_compass.desk.texts.json_text import loads
 from olive_compass.desk.texts.schemas import fitted, saying
 from olive_compass.errors import UserError
+from olive_compass.structs import uninterrupted
 
 FORMAT: Final = "olive-compass-bundle/1"
 
@@ -57,4 +58,5 @@ def read(data: bytes, file: str) -> ManifestTable:
 
 def text(manifest: ManifestTable) -> bytes:
     """The file of a manifest."""
-    return json.format(json.encode(manifest), indent=2) + b"\n"
+    with uninterrupted():
+        return json.format(json.encode(manifest), indent=2) + b"\n"

@@ -9,6 +9,7 @@ import msgspec
 
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage.saving import write_atomically
+from olive_compass.structs import uninterrupted
 
 FILE = ".history/sitting.json"
 
@@ -23,8 +24,11 @@ class Sitting(msgspec.Struct, omit_defaults=True):
 
 def read(desk: Desk) -> Sitting:
     """What is kept; an empty sitting where nothing is, or where it cannot be read."""
+    if not desk.has(FILE):
+        return Sitting()
     try:
-        return msgspec.json.decode(desk.bytes(FILE), type=Sitting) if desk.has(FILE) else Sitting()
+        with uninterrupted():
+            return msgspec.json.decode(desk.bytes(FILE), type=Sitting)
     except (msgspec.MsgspecError, UnicodeDecodeError):
         return Sitting()
 
@@ -33,4 +37,6 @@ def write(desk: Desk, sitting: Sitting) -> None:
     """Keeps it. Raises ``OSError`` and ``UserError`` as every writing does."""
     path = os.path.join(desk.root, FILE)
     os.makedirs(os.path.dirname(path), exist_ok=True)
-    write_atomically(path, msgspec.json.encode(sitting))
+    with uninterrupted():
+        data = msgspec.json.encode(sitting)
+    write_atomically(path, data)

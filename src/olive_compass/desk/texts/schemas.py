@@ -8,9 +8,10 @@ each mistake is said in a sentence: in the words that the type brings with it (`
 from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING, Any, NamedTuple, TypeVar
 
-from msgspec import Meta, Struct, ValidationError, convert
+from msgspec import Meta, Struct, ValidationError
 
 from olive_compass.errors import UserError
+from olive_compass.structs import convert
 
 if TYPE_CHECKING:
     from jsonschema.exceptions import ValidationError as SchemaError
