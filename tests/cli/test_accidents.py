@@ -1,6 +1,9 @@
 """Every accident of ``accidents.py`` ends soon, with a status and a sentence."""
 
 import os
+import subprocess
+import sys
+import time
 from pathlib import Path
 
 import pytest
@@ -23,6 +26,25 @@ def test_ctrl_c_at_any_moment_ends_without_a_traceback_of_ours(desk: Path) -> No
         ended = interrupt_at(desk, 0.04 * n, "check")
         assert "olive_compass" not in ended.err or "Traceback" not in ended.err
         assert ended.status in (0, 1, 130, -2)
+
+
+@pytest.mark.skipif(os.name == "nt", reason="needs signals")
+def test_ctrl_c_waits_until_a_module_is_loaded(tmp_path: Path) -> None:
+    (tmp_path / "slow.py").write_text(
+        "import os, signal, time\nos.kill(os.getpid(), signal.SIGINT)\ntime.sleep(0.1)\n"
+        "print('loaded', flush=True)\n"
+    )
+    script = (
+        "import signal, time\nfrom olive_compass.cli.main import _interrupted\n"
+        "signal.signal(signal.SIGINT, _interrupted)\nimport slow\ntime.sleep(20)\n"
+    )
+    begun = time.monotonic()
+    done = subprocess.run(
+        [sys.executable, "-c", script], cwd=tmp_path, capture_output=True, text=True
+    )
+    assert done.stdout == "loaded\n"
+    assert done.stderr.endswith("KeyboardInterrupt\n")
+    assert time.monotonic() - begun < 15
 
 
 def test_a_saved_change_is_told_where_its_answer_cannot_be(ask: Ask, desk: Path) -> None:

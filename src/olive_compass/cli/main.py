@@ -29,33 +29,29 @@ def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = 
     _fill_descriptors()
     status = 130
     try:
-        _listen(_interrupted)
+        signal.signal(signal.SIGINT, _interrupted)
         status = _guarded(list(sys.argv[1:] if argv is None else argv), Surroundings())
     except KeyboardInterrupt:
         # A second one, while the first was being told.
         pass
     finally:
-        _listen(signal.SIG_DFL)
+        signal.signal(signal.SIGINT, signal.SIG_DFL)
     return status
-
-
-def _listen(handler: Any) -> None:
-    """What Ctrl-C does from now on, at once or after a moment."""
-    signal.signal(signal.SIGINT, handler)
-    if hasattr(signal, "setitimer"):
-        signal.setitimer(signal.ITIMER_REAL, 0)
-        signal.signal(signal.SIGALRM, handler)
 
 
 def _interrupted(_number: int, frame: FrameType | None) -> None:
     """Stops the command; while a module is loaded, as soon as it is.
 
-    Records that are interrupted while they are made stay half made, and ``msgspec`` (0.20 to 0.23) ends the process with
-    a fault where one is used.
+    A record whose class is interrupted while it is made stays half made, and ``msgspec`` (0.20 to 0.23) ends the process
+    with a fault where it is used.
     """
-    while frame is not None and hasattr(signal, "setitimer"):
+    while frame is not None and hasattr(signal, "pthread_kill"):
         if frame.f_code.co_filename.startswith("<frozen importlib"):
-            signal.setitimer(signal.ITIMER_REAL, MOMENT)
+            from threading import Timer, get_ident
+
+            again = Timer(MOMENT, signal.pthread_kill, (get_ident(), signal.SIGINT))
+            again.daemon = True
+            again.start()
             return
         frame = frame.f_back
     raise KeyboardInterrupt

@@ -28,6 +28,7 @@ from olive_compass.desk.desk import macro_path
 from olive_compass.desk.formats import macro_file
 from olive_compass.desk.texts.csv_text import each_row
 from olive_compass.desk.texts.json_text import load as load_json
+from olive_compass.desk.texts.schemas import refuse_together
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -99,8 +100,7 @@ def _read(file: str, context: Surroundings) -> Macro:
     if not isinstance(content, dict) or content.get("format") != macro_file.FORMAT:
         raise UserError(f'The macro does not have "format": "{macro_file.FORMAT}".', file=file)
     macro, mistakes = macro_file.fit(content, name)
-    if mistakes:
-        raise UserError(" ".join(each.says for each in mistakes), file=file)
+    refuse_together(mistakes, file)
     return _plain(macro)
 
 

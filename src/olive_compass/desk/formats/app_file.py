@@ -24,6 +24,7 @@ from olive_compass.core.keys.spelling import is_kept_so
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
+from olive_compass.desk.formats.spelling_table import words_of
 from olive_compass.desk.texts.schemas import Format, Mistake, fitted, saying
 from olive_compass.desk.texts.toml_text import load, refuse
 
@@ -143,7 +144,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
     typed = rules.longest_sequence if rules.typed_sequences else 0
     reserved = _meanings(said.reserved, "reserved", typed, mistakes)
     unlisted = _meanings(said.unlisted, "unlisted", typed, mistakes)
-    spelling = _spelling(said.spelling, mistakes)
+    spelling = words_of(said.spelling, mistakes, is_kept_so)
     refuse(mistakes, data, file)
     return AppFile(
         title=said.title or name,
@@ -223,24 +224,6 @@ def _meanings(
             found[read_trigger(text, typed)] = does
         except TriggerError as error:
             mistakes.append(Mistake((name, text), f"{capital(error)}."))
-    return found
-
-
-def _spelling(table: Mapping[str, str], mistakes: list[Mistake]) -> Mapping[str, str]:
-    """The application's words for keys, each with ours."""
-    if all(is_kept_so(word, ours) for word, ours in table.items()):
-        return table
-    # Loaded here: a person has written it by hand, or the application has words for single signs.
-    from olive_compass.core.keys.new_words import checked
-
-    found = {}
-    for word, ours in table.items():
-        try:
-            name, key = checked(word, ours)
-        except ValueError as error:
-            mistakes.append(Mistake(("spelling", word), f"{capital(error)}."))
-        else:
-            found[name] = key
     return found
 
 

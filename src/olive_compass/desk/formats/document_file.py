@@ -6,17 +6,13 @@ from typing import Annotated, Any, Literal
 
 from olive_compass.core.macros.document import Document, Thing
 from olive_compass.desk.texts.json_text import load
-from olive_compass.desk.texts.schemas import Format, fitted, saying
+from olive_compass.desk.texts.schemas import Format, Mistake, Texts, fitted, refuse_together, saying
 from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-document/1"
 
 _ID = saying("A thing needs an id.", lacks="A thing needs an id.")
 _NUMBER = Annotated[float, saying("“at” is two numbers.", gt=-1e9, lt=1e9)]
-_TEXTS = saying("“{key}” is a list of texts.")
-
-#: A list of texts: of ids, say.
-Texts = Annotated[tuple[Annotated[str, _TEXTS], ...], _TEXTS]
 
 
 class ThingTable(Format, frozen=True, kw_only=True):
@@ -50,9 +46,7 @@ def read(data: bytes, file: str) -> Document:
     if not isinstance(content, dict) or content.get("format") != FORMAT:
         raise UserError(f'The document does not have "format": "{FORMAT}".', file=file)
     said, mistakes = fitted(content, DocumentTable, "a document")
-    found = [each.says for each in mistakes] + list(_wrong(said))
-    if found:
-        raise UserError(" ".join(found), file=file)
+    refuse_together([*mistakes, *_wrong(said)], file)
     return Document(
         name=said.name,
         mode=said.mode,
@@ -70,14 +64,14 @@ def read(data: bytes, file: str) -> Document:
     )
 
 
-def _wrong(said: DocumentTable) -> Iterator[str]:
+def _wrong(said: DocumentTable) -> Iterator[Mistake]:
     # Macros name things by id: of two with one name nobody could say which is meant.
     ids = {thing.id for thing in said.things}
     if len(ids) < len(said.things):
-        yield "Two things have the same id."
+        yield Mistake(("things",), "Two things have the same id.")
     for id_ in said.selection:
         if id_ not in ids:
-            yield f"The selection names “{id_}”, which is not there."
+            yield Mistake(("selection",), f"The selection names “{id_}”, which is not there.")
 
 
 def as_json(document: Document) -> dict[str, Any]:

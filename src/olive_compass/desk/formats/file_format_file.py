@@ -6,10 +6,9 @@ from typing import Any
 from msgspec.structs import asdict
 
 from olive_compass.core.keys.names import MODIFIER_RANK
-from olive_compass.core.keys.new_words import checked
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.trigger_error import TriggerError
-from olive_compass.core.wording import capital
+from olive_compass.desk.formats.spelling_table import words_of
 from olive_compass.desk.shortcuts.file_format import GROUPS, FileFormat, FileFormatTable
 from olive_compass.desk.texts.schemas import Mistake, fitted
 from olive_compass.desk.texts.toml_editor import TomlEditor, as_written
@@ -66,28 +65,15 @@ def read(data: bytes, file: str, name: str) -> FileFormat:
     """The format in a file; raises ``UserError`` with all its mistakes and their lines."""
     said, mistakes = fitted(load(data, file, FORMAT), FileFormatTable, "a file format")
     form = FileFormat(name=name, **asdict(said))
-    form = replace(form, title=form.title or name, spelling=_spelling(said, mistakes))
+    # In the notation of terminals a word may be any sign: it is cut out as it stands there.
+    spelling = words_of(
+        said.spelling, mistakes, lambda _, ours: bool(said.notation) and _is_ours(ours)
+    )
+    form = replace(form, title=form.title or name, spelling=spelling)
     mistakes += [Mistake(("escapes", sign), says) for sign, says in _wrong_escapes(form.escapes)]
     mistakes += [Mistake((key,), says) for key, says in _wrong(form)]
     refuse(mistakes, data, file)
     return form
-
-
-def _spelling(said: FileFormatTable, mistakes: list[Mistake]) -> dict[str, str]:
-    """The format's words for keys, each with ours."""
-    spelling = {}
-    for word, ours in said.spelling.items():
-        # In the notation of terminals a word may be any sign: it is cut out as it stands there.
-        if said.notation and _is_ours(ours):
-            spelling[word] = ours
-            continue
-        try:
-            known, key = checked(word, ours)
-        except ValueError as error:
-            mistakes.append(Mistake(("spelling", word), f"{capital(error)}."))
-        else:
-            spelling[known] = key
-    return spelling
 
 
 def _is_ours(text: str) -> bool:

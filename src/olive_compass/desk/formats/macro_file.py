@@ -4,17 +4,13 @@ from collections.abc import Iterator, Mapping, Sequence
 from typing import Annotated, Any, Literal
 
 from olive_compass.core.macros.macro import Macro, Step
-from olive_compass.desk.texts.schemas import Format, Mistake, fitted, saying
+from olive_compass.desk.texts.schemas import Format, Mistake, Texts, fitted, saying
 from olive_compass.desk.texts.toml_text import load, refuse
 from olive_compass.structs import replace
 
 FORMAT = "olive-compass-macro/1"
 
-_TEXTS = saying("“{key}” is a list of texts.")
 _TEXT = saying("“{key}” in ask needs a text.")
-
-#: A list of texts: of modes, say.
-Texts = Annotated[tuple[Annotated[str, _TEXTS], ...], _TEXTS]
 
 
 class StepTable(Format, frozen=True, kw_only=True):

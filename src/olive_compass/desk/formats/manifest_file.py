@@ -6,7 +6,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta, Struct, json
 
 from olive_compass.desk.texts.json_text import loads
-from olive_compass.desk.texts.schemas import fitted, saying
+from olive_compass.desk.texts.schemas import fitted, refuse_together, saying
 from olive_compass.errors import UserError
 from olive_compass.structs import uninterrupted
 
@@ -51,8 +51,7 @@ def read(data: bytes, file: str) -> ManifestTable:
             says = f'The manifest does not have "format": "{FORMAT}".'
         raise UserError(says, file=file)
     said, mistakes = fitted(content, ManifestTable, "a manifest")
-    if mistakes:
-        raise UserError(" ".join(each.says for each in mistakes), file=file)
+    refuse_together(mistakes, file)
     return said
 
 

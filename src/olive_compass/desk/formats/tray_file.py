@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from olive_compass.core.apps.trays import Fill, Group, Tray
 from olive_compass.core.schemes.layers import SCHEME_LAYERS
 from olive_compass.core.trays.counting import BESIDE, FIRST, LAST
-from olive_compass.desk.texts.schemas import Format, Mistake, fitted, saying
+from olive_compass.desk.texts.schemas import Format, Mistake, Texts, fitted, saying
 from olive_compass.desk.texts.toml_editor import WIDE, TomlEditor, listed
 from olive_compass.desk.texts.toml_text import load, refuse
 
@@ -14,10 +14,6 @@ FORMAT = "olive-compass-trays/1"
 
 _KIND = "A tray has a kind, such as “tab”."
 _TRAY = saying("“{key}” is no table of a tray.", lacks=_KIND)
-_TEXTS = saying("“{key}” is a list of texts.")
-
-#: A list of texts: of commands, say.
-Texts = Annotated[tuple[Annotated[str, _TEXTS], ...], _TEXTS]
 
 
 class TrayTable(Format, frozen=True, kw_only=True):

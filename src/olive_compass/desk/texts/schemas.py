@@ -5,8 +5,8 @@ is made from them. A file that fits is read by ``msgspec`` alone. One that does 
 each mistake is said in a sentence: in the words that the type brings with it (``saying``), or in general ones.
 """
 
-from collections.abc import Iterator, Mapping
-from typing import TYPE_CHECKING, Any, NamedTuple, TypeVar
+from collections.abc import Iterator, Mapping, Sequence
+from typing import TYPE_CHECKING, Annotated, Any, NamedTuple, TypeVar
 
 from msgspec import Meta, Struct, ValidationError
 
@@ -48,6 +48,12 @@ def saying(says: str, lacks: str = "", **limits: Any) -> Meta:
     return Meta(extra_json_schema=own, **limits)
 
 
+_NO_TEXTS = saying("“{key}” is a list of texts.")
+
+#: A list of texts: of modes or ids, say.
+Texts = Annotated[tuple[Annotated[str, _NO_TEXTS], ...], _NO_TEXTS]
+
+
 def fitted(content: Any, kind: type[Kind], called: str) -> tuple[Kind, list[Mistake]]:
     """What a file says as a record of ``kind``, what does not fit left out, and the mistakes in it.
 
@@ -65,6 +71,12 @@ def fitted(content: Any, kind: type[Kind], called: str) -> tuple[Kind, list[Mist
             says = " ".join(each.says for each in wrong) or f"This is not {called}: {error}."
             raise UserError(says) from error
         return convert(content, kind), found
+
+
+def refuse_together(mistakes: Sequence[Mistake], file: str) -> None:
+    """Raises ``UserError`` with all mistakes of a file whose lines say nothing to a person, if there are any."""
+    if mistakes:
+        raise UserError(" ".join(each.says for each in mistakes), file=file)
 
 
 def published(title: str, *kinds: type) -> dict[str, Any]:
