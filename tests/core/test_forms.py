@@ -76,7 +76,7 @@ COMPARISON = Comparison(
     after="house",
     contrasts=(
         Contrast(
-            part="",
+            part="Quillmap",
             what="moved",
             table="key",
             subject="Check closure",
@@ -121,5 +121,5 @@ def test_a_form_without_a_way_of_its_own_writes_sheets_and_checklists_as_tables(
     tasks = list(csv.reader(io.StringIO(form.checklist(CHECKLIST).data.decode())))
     assert tasks[1] == ["", "1", "Give Home to Whole sheet.", "View > Whole sheet"]
     compared = list(csv.reader(io.StringIO(form.comparison(COMPARISON).data.decode())))
-    assert compared[0] == ["what", "of", "subject", "before", "after", "why"]
+    assert compared[0] == ["part", "change", "what", "of", "before", "after", "why"]
     assert "'=bake" in form.table(TABLE).data.decode()

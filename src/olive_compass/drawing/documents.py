@@ -117,7 +117,7 @@ class Checklist(Struct, frozen=True, kw_only=True):
 
 
 class Contrast(Struct, frozen=True, kw_only=True):
-    """Something that two sides have otherwise: in which ``part``, of what kind, where it counts, what it is about, what
+    """Something that two sides have otherwise: in which ``part`` (a file, an application), of what kind, where it counts, what it is about, what
     each side has, and why."""
 
     part: str
@@ -142,11 +142,6 @@ class Comparison(Struct, frozen=True, kw_only=True):
     def title(self) -> str:
         """What is compared."""
         return f"{self.before} and {self.after}"
-
-    @property
-    def has_parts(self) -> bool:
-        """Whether the sides have parts, as desks have files."""
-        return any(each.part for each in self.contrasts)
 
 
 class Written(Struct, frozen=True, kw_only=True):
@@ -205,12 +200,13 @@ def checklist_as_table(checklist: Checklist) -> TableDocument:
     )
 
 
-#: The columns of a comparison as one table, by the fields of what is in them.
+#: The columns of a comparison as one table, by the fields of what is in them: in the words of the terminal, where the
+#: kind of change has no heading.
 CONTRASTS = {
     "part": "part",
-    "what": "what",
-    "table": "of",
-    "subject": "subject",
+    "what": "change",
+    "table": "what",
+    "subject": "of",
     "before": "before",
     "after": "after",
     "why": "why",
@@ -218,12 +214,13 @@ CONTRASTS = {
 
 
 def comparison_as_table(comparison: Comparison) -> TableDocument:
-    """The comparison as one table; two schemes have no parts, and no column for them."""
-    fields = [field for field in CONTRASTS if field != "part" or comparison.has_parts]
-    rows = [tuple(Cell(getattr(each, field)) for field in fields) for each in comparison.contrasts]
+    """The comparison as one table."""
+    rows = [
+        tuple(Cell(getattr(each, field)) for field in CONTRASTS) for each in comparison.contrasts
+    ]
     return TableDocument(
         title=comparison.title,
         subtitle=comparison.summary,
-        table=Table(tuple(CONTRASTS[field] for field in fields), tuple(rows)),
+        table=Table(tuple(CONTRASTS.values()), tuple(rows)),
         printing=comparison.printing,
     )

@@ -121,7 +121,7 @@ def _contrasts(whose: Desk, sections: list[Section], pairs: list[Pair]) -> "Iter
     for section in sections:
         for each in map(plain, section.differences):
             yield Contrast(
-                part=section.name,
+                part=section.name or _title(whose, section.app),
                 what=each.what,
                 table=each.table,
                 subject=subject_title(whose, section, each),
@@ -140,6 +140,11 @@ def _contrasts(whose: Desk, sections: list[Section], pairs: list[Pair]) -> "Iter
                 after=_outcome(new, change.after),
                 why="",
             )
+
+
+def _title(desk: Desk, app: str) -> str:
+    """An application's title; its name where the desk has none of that name."""
+    return desk.app(app).title if app in desk.app_names() else app
 
 
 def _sections(before: Side, after: Side, by_decision: bool) -> list[Section]:
