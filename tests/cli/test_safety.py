@@ -2,6 +2,7 @@
 
 import os
 import random
+import shlex
 import subprocess
 import time
 from pathlib import Path
@@ -212,7 +213,7 @@ def test_no_desk_no_trouble(tmp_path: Path) -> None:
 
 
 def test_output_survives_a_closed_pipe(desk: Path) -> None:
-    script = " ".join([*PROGRAM, "find", "--json", "|", "head", "-1"])
+    script = f"{shlex.join([*PROGRAM, 'find', '--json'])} | head -1"
     done = subprocess.run(script, shell=True, cwd=desk, capture_output=True, text=True)
     assert done.stderr == ""
 
