@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 else:
     from msgspec.structs import replace
 
-__all__ = ["convert", "replace", "to_builtins", "uninterrupted"]
+__all__ = ["convert", "decode", "replace", "to_builtins", "uninterrupted"]
 
 Kind = TypeVar("Kind")
 
@@ -29,6 +29,18 @@ def convert(value: Any, kind: type[Kind], from_attributes: bool = False) -> Kind
     """
     with uninterrupted():
         return msgspec.convert(value, kind, from_attributes=from_attributes)
+
+
+def decode(text: bytes, kind: type[Kind]) -> Kind:
+    """What JSON text has, as ``kind``. Raises ``msgspec.DecodeError`` where it is no JSON or does not fit."""
+    with uninterrupted():
+        return msgspec.json.decode(text, type=kind)
+
+
+def encode(value: Any) -> bytes:
+    """Plain values, lists and records as JSON text."""
+    with uninterrupted():
+        return msgspec.json.encode(value)
 
 
 def to_builtins(value: Any) -> Any:

@@ -80,7 +80,7 @@ def searches(monkeypatch: pytest.MonkeyPatch) -> list[str]:
 def state(desk: Path, *apps: str | list[str]) -> str:
     """What tells the files of applications from others."""
     names = [name for each in apps for name in ([each] if isinstance(each, str) else each)]
-    return kept.State(Desk(str(desk))).of(names)
+    return kept.State(Desk(str(desk))).of(kept.files_of(names))
 
 
 def test_findings_are_looked_for_again_only_where_something_changed(
@@ -255,7 +255,7 @@ def test_what_is_whole_but_no_list_of_presses_is_not_taken_for_one(
 ) -> None:
     at = Desk(str(desk))
     at.cache = str(desk.parent / "cache")
-    at.kept.note("told", "quillmap", (), json.loads(damaged))
+    at.kept.note("told", "quillmap", kept.files_of(["quillmap"]), json.loads(damaged))
     at.keep()
     assert (desk.parent / "cache/told/quillmap").exists()
     assert Memory(at.kept, ()).find("quillmap", at.purposes) in (None, [])

@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 
+from olive_compass.desk.formats import tally_file
 from tests.conftest import Ask, ask_in, contents
 
 SEATS = ("ivo", "klara", "runa")
@@ -39,6 +40,48 @@ def test_the_same_logs_count_once_and_can_be_taken_back(counted: Ask, desk: Path
     tallies = "".join(file.read_text() for file in (desk / "tallies").iterdir())
     assert "inputs" not in tallies
     assert counted("usage", "quillmap", "--since", "2027-01-01").status == 1
+
+
+def test_sums_of_weeks_are_kept_and_say_what_the_tallies_say(
+    counted: Ask, desk: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    cache = str(tmp_path / "cache")
+    asked = (("check", "--json"), ("usage", "--json"), ("usage", "quillmap", "--trend", "--json"))
+    asked += (("savings", "quillmap", "--json"), ("suggest", "quillmap", "--json"))
+    read: list[str] = []
+    of_file = tally_file.read_what_can_be
+
+    def reads(data: bytes, path: str, follows: bool = True) -> object:
+        read.append(Path(path).stem)
+        return of_file(data, path, follows)
+
+    monkeypatch.setattr(tally_file, "read_what_can_be", reads)
+
+    def same() -> list[str]:
+        """The files that were read where the sums of earlier runs are kept."""
+        plain = [counted(*words).out for words in asked]
+        read.clear()
+        assert [counted(*words, OLIVE_COMPASS_CACHE=cache).out for words in asked] == plain
+        return list(read)
+
+    counted("usage", "take", "logs/studio/ivo", "--seat", "Ivo")
+    assert len(same()) == 12
+    assert same() == []
+    week = desk / "tallies/klara-2026-W38.csv"
+    first = week.read_text()
+    week.write_text(first.replace(",menu,", ",toolbar,"))
+    assert same() == ["ivo-2026-W38", "klara-2026-W38"]
+    # A line that is no count is told of each time.
+    week.write_text(f"{first}nothing\n")
+    assert same()
+    assert "This line is no count" in counted("usage", OLIVE_COMPASS_CACHE=cache).err
+    # A copy of a file is no work that was done twice.
+    week.write_text(first)
+    assert same()
+    once = counted("usage", "--json").json
+    (desk / "tallies/copy-of-klara.csv").write_text(first)
+    assert same()
+    assert counted("usage", "--json", OLIVE_COMPASS_CACHE=cache).json == once
 
 
 def test_what_usage_shows(counted: Ask) -> None:

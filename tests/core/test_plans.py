@@ -21,6 +21,7 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Assignment, Scheme
 from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.usage.counting import tally_of
+from olive_compass.core.usage.summing import usage_of
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.worth import suggesting
 from olive_compass.core.worth.model import DEFAULT, press_cost
@@ -127,12 +128,12 @@ def test_what_a_change_is_worth_is_what_it_costs_to_go_back(
             log="log", seat="seat", day="2026-10-05", app="app", mode="", command="c.1", how="menu"
         ): Count(times=by_menu, undone=0, first="", last=""),
     }
-    there = change_worth(view, other.keymap, tally, DEFAULT)
-    back = change_worth(other, view.keymap, tally, DEFAULT)
+    there = change_worth(view, other.keymap, usage_of(tally), DEFAULT)
+    back = change_worth(other, view.keymap, usage_of(tally), DEFAULT)
     assert abs(there + back) < 1e-9
-    assert change_worth(view, view.keymap, tally, DEFAULT) == 0
+    assert change_worth(view, view.keymap, usage_of(tally), DEFAULT) == 0
     assert there >= 0, "a key is never worse than the menu that stays beside it"
-    assert sum(each.a_week for each in savings_of_keys(view, tally, DEFAULT)) == pressed + by_menu
+    assert sum(each.a_week for each in savings_of_keys(view, usage_of(tally), DEFAULT)) == pressed + by_menu
 
 
 some_demands = st.lists(st.tuples(st.sampled_from(COMMANDS), st.integers(1, 60)), min_size=1)
@@ -159,7 +160,7 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
         ): Count(times=n, undone=0, first="T", last="T")
         for (command, way), n in counted.items()
     }
-    found = savings_of_keys(view, tally, DEFAULT)
+    found = savings_of_keys(view, usage_of(tally), DEFAULT)
     demands = [
         Demand(view.app.catalogue.by_id[e.command], e.a_week, e.now / e.a_week) for e in found
     ]
@@ -188,7 +189,7 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
     assert (change.refusals, change.questions) == ((), ())
     after = AppView(view.stack.with_scheme(change.edits[-1].after), view.keyboard)
     before_, then = (
-        {e.command: e for e in savings_of_keys(v, tally, DEFAULT)} for v in (view, after)
+        {e.command: e for e in savings_of_keys(v, usage_of(tally), DEFAULT)} for v in (view, after)
     )
     for each in plan.suggestions:
         was, now = before_[each.command.id], then[each.command.id]
@@ -278,7 +279,7 @@ def test_what_is_shown_can_be_counted_again(view: AppView, done: list[tuple[str,
     tally = tally_of(events, "log", "seat")
     by_hand = Counter(c for c, how in done if how in ("menu", "toolbar", "tray"))
     pressed = Counter(c for c, how in done if how in ("key", "swipe"))
-    found = {each.command: each for each in savings_of_keys(view, tally, DEFAULT)}
+    found = {each.command: each for each in savings_of_keys(view, usage_of(tally), DEFAULT)}
     assert set(found) == set(by_hand) | set(pressed)
     for command, each in found.items():
         assert (each.by_hand, each.pressed) == (by_hand[command], pressed[command])

@@ -21,7 +21,8 @@ from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.usage import looking
 from olive_compass.core.usage.counting import tally_of
-from olive_compass.core.usage.tally import Count, Tally, Use, days_of, join, uses
+from olive_compass.core.usage.summing import usage_of, weeks_together
+from olive_compass.core.usage.tally import Count, Tally, Use, join, joined, says_no_way, uses
 from olive_compass.core.worth import suggesting
 from olive_compass.core.worth.model import DEFAULT, changed, menu_cost, press_cost
 from olive_compass.core.worth.practising import DAYS, Box, after, cards, read_box
@@ -58,7 +59,7 @@ def app() -> App:
 
 def view_of(*schemes: Scheme, tally: Tally | None = None, of: App | None = None) -> AppView:
     view = AppView(Stack(of or app(), schemes), GERMAN)
-    view.tally = tally or {}
+    view.usage = usage_of(tally or {})
     return view
 
 
@@ -117,6 +118,38 @@ def test_a_log_that_has_grown_counts_once(found: list[Event], part: int) -> None
     found = sorted(found, key=lambda each: each.time)
     early, late = (tally_of(each, "log", "seat") for each in (found[:part], found))
     assert join(early, late) == late
+
+
+@given(st.lists(logs, min_size=2, max_size=2), st.booleans())
+def test_weeks_together_say_what_days_and_seats_said(
+    found: list[list[Event]], a_list: bool
+) -> None:
+    tallies = [tally_of(each, f"log{n}", f"seat{n}") for n, each in enumerate(found)]
+    if a_list:
+        use = Use(
+            log="list",
+            seat="seat0",
+            day="2026-10-05",
+            app="app",
+            mode="draw",
+            command="look",
+            how="menu",
+        )
+        count = Count(times=4, undone=0, first="2026-10-05", last="2026-10-05")
+        tallies.append({use: count})
+    tally = joined(tallies)
+    one, other = usage_of(tally), weeks_together(usage_of(tally))
+    keymap = view_of().keymap
+    assert (one.seats, one.days, one.weeks) == (other.seats, other.days, other.weeks)
+    for asked in (looking.used, looking.slips, looking.trend):
+        assert asked(one.tally) == asked(other.tally)  # type: ignore[operator]
+    never = [[c.trigger for c in looking.never_pressed(keymap, each.tally)] for each in (one, other)]
+    assert never[0] == never[1]
+    lists = [{u.command for u, c in uses(e.tally) if says_no_way(u, c)} for e in (one, other)]
+    assert lists[0] == lists[1]
+    # A week that is put together once more is the same.
+    assert weeks_together(other) == other
+    assert len(other.tally) <= len(tally)
 
 
 @given(logs)
@@ -178,7 +211,7 @@ def test_what_a_tally_says_beside_the_keys() -> None:
         }
     )
     keymap = view_of().keymap
-    assert days_of(tally) == 28
+    assert usage_of(tally).days == 28
     assert [e.command for e in looking.used(tally)] == ["buoy", "save", "look", "beacon"]
     assert [e.command for e in looking.by_menu_though_keyed(keymap, looking.used(tally))] == [
         "look"
@@ -219,7 +252,7 @@ def test_worth_is_counted_against_menus_and_factory() -> None:
         {("save", "key", "Ctrl+S"): 30, ("buoy", "menu", ""): 40, ("look", "menu", ""): 10}
     )
     view = view_of()
-    found = savings_of_keys(view, tally, DEFAULT)
+    found = savings_of_keys(view, usage_of(tally), DEFAULT)
     by = {each.command: each for each in found}
     assert by["save"].saves == pytest.approx(
         15 * (by["save"].menu.seconds - by["save"].press.seconds)
@@ -238,7 +271,7 @@ def test_worth_is_counted_against_menus_and_factory() -> None:
     )
     better = view_of(given_key)
     pressed = weeks({("buoy", "key", "Q"): 40})
-    now = savings_of_keys(better, pressed, DEFAULT)
+    now = savings_of_keys(better, usage_of(pressed), DEFAULT)
     assert whole(better, now, DEFAULT).factory > whole(better, now, DEFAULT).now
     assert savings(better, now, DEFAULT) == []
 

@@ -17,10 +17,10 @@ def views_of(desk: Desk, stacks: list[Stack], keyboard: Keyboard) -> list[View]:
         view.across = others
     if desk.tally_names():
         # Loaded here: most desks have counted nothing yet.
-        from olive_compass.cli.looking.tallies import whole_tally
-        from olive_compass.core.usage.looking import narrowed
+        from olive_compass.core.usage.summing import NOTHING
+        from olive_compass.desk.tallies import usage_by_app
 
-        tally = whole_tally(desk)
+        counted = usage_by_app(desk)
         for view in views:
-            view.tally = narrowed(tally, view.app.name)
+            view.usage = counted.get(view.app.name, NOTHING)
     return views

@@ -6,7 +6,6 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
-from olive_compass.cli.looking.tallies import whole_tally
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.trays.common import tray_named
@@ -15,11 +14,13 @@ from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.search import search
 from olive_compass.core.schemes.offers import Offer, offers
 from olive_compass.core.schemes.traits import not_assignable
-from olive_compass.core.usage.looking import Used, narrowed, used
+from olive_compass.core.usage.looking import Used, used
+from olive_compass.core.usage.summing import NOTHING
 from olive_compass.core.wording import counted
 from olive_compass.counts import parse_count
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage import sitting
+from olive_compass.desk.tallies import usage_by_app
 from olive_compass.errors import UserError
 
 HELP = "1-3 takes a key that is offered; or type a key, ? presses one; k keyless, s skip, b back, q quit"
@@ -44,7 +45,7 @@ def one_by_one(args: Any, context: Surroundings, runs: Runner) -> int:
         )
     desk = pick.desk(args, context)
     app = desk.app(desk.app_name(args.app))
-    counts = {each.command: each for each in used(narrowed(whole_tally(desk), app.name))}
+    counts = {each.command: each for each in used(usage_by_app(desk).get(app.name, NOTHING).tally)}
     commands = _chosen(args, context, desk, app, counts)
     if not commands:
         context.say(f"No command of {app.title} fits.")

@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.looking.tallies import since_and_seat, tally_for
+from olive_compass.cli.looking.tallies import since_and_seat, usage_for
 from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
@@ -55,7 +55,7 @@ def run(args: Any, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app = desk.app_name(args.app)
     keymap = Keymap(desk.stack(app), desk.keyboard)
-    tally = tally_for(desk, app, args.since, args.seat)
+    tally = usage_for(desk, app, args.since, args.seat).tally
     boxes = {c: read_box(text) for c, text in desk.seat.practice.get(app, {}).items()}
     today = context.now().date().isoformat()
     due = cards(keymap, tally, boxes, today)[: args.most or MOST]

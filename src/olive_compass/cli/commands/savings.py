@@ -6,7 +6,7 @@ from typing import Any
 from msgspec.structs import asdict
 
 from olive_compass.cli import pick
-from olive_compass.cli.looking.tallies import since_and_seat, tally_for
+from olive_compass.cli.looking.tallies import since_and_seat, usage_for
 from olive_compass.cli.output.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import Surroundings
@@ -15,7 +15,7 @@ from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.usage.modelling import by_app, model_option, times_of
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.usage.tally import days_of, says_no_way, uses
+from olive_compass.core.usage.tally import says_no_way, uses
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.model import LETTERS, Times
 from olive_compass.core.worth.savings_of_keys import (
@@ -64,19 +64,18 @@ def run(args: Any, context: Surroundings) -> int:
     if not args.app:
         return _apps(args.since, args.seat, args.json, context, desk, times)
     app = desk.app_name(args.app)
-    tally = tally_for(desk, app, args.since, args.seat)
+    usage = usage_for(desk, app, args.since, args.seat)
     view = pick.view(desk, app)
-    found = savings_of_keys(view, tally, times)
+    found = savings_of_keys(view, usage, times)
     sums, best = whole(view, found, times), savings(view, found, times)
-    listed = {use.command for use, count in uses(tally) if says_no_way(use, count)}
+    listed = {use.command for use, count in uses(usage.tally) if says_no_way(use, count)}
     if args.json:
         fields = _as_json(view, found, sums, best, times)
         context.json({**fields, "from-lists": sorted(listed)})
         return 0
-    days = days_of(tally)
     context.say(
         f"{BOLD}{view.app.title}{OFF}: choosing commands takes {minutes(sums.now)} a week "
-        f"{DIM}(counted over {counted(days, 'day')}){OFF}"
+        f"{DIM}(counted over {counted(usage.days, 'day')}){OFF}"
     )
     if listed:
         context.say(

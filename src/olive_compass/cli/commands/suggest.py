@@ -7,7 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing import families
 from olive_compass.cli.changing.running import Options, execute
 from olive_compass.cli.intake.guesses import say_what_is_guessed
-from olive_compass.cli.looking.tallies import since_and_seat, whole_tally
+from olive_compass.cli.looking.tallies import since_and_seat, usage_of_all
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
@@ -18,7 +18,7 @@ from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.usage.looking import narrowed
+from olive_compass.core.usage.summing import NOTHING
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.savings_of_keys import Worth, savings_of_keys
 from olive_compass.core.worth.solving import Demand
@@ -91,9 +91,9 @@ def run(args: Any, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     view = pick.judging_view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
-    tally = narrowed(whole_tally(desk), view.app.name, args.since, args.seat)
+    usage = usage_of_all(desk, args.since, args.seat).get(view.app.name, NOTHING)
     times = times_of(args.model, desk)
-    demands = _wishes(args, context, view, savings_of_keys(view, tally, times))
+    demands = _wishes(args, context, view, savings_of_keys(view, usage, times))
     if not demands:
         raise UserError(
             f"Every command that you use in {view.app.title} has a key, or is keyless on purpose.",
@@ -106,7 +106,7 @@ def run(args: Any, context: Surroundings) -> int:
     if args.json and not takes:
         context.json(_as_json(view.app, plan))
     elif not args.json:
-        _print(context, view, plan, {use.command for use in tally})
+        _print(context, view, plan, {use.command for use in usage.tally})
         say_what_is_guessed(context, view.app)
     if not plan.suggestions:
         return 1

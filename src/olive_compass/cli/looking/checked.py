@@ -6,11 +6,11 @@ from functools import partial
 from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
-from msgspec.structs import asdict
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import along
 from olive_compass.desk.desk import Desk, catalogue_path, scheme_path
+from olive_compass.desk.storage.kept import files_of
 from olive_compass.errors import UserError
 from olive_compass.structs import replace, to_builtins
 
@@ -43,12 +43,13 @@ def checked(desk: Desk, apps: Sequence[str], context: Surroundings) -> list[Chec
     """What is found of the applications, on the desk as it is."""
     # With purposes an application is held against all others.
     others = desk.app_names() if desk.lists_purposes else []
-    found = {app: _restored(desk.kept.find(KIND, app, others)) for app in apps}
+    files = {app: files_of([app, *others]) for app in apps}
+    found = {app: desk.kept.find(KIND, app, files[app], Checked) for app in apps}
     for each in looked_for(desk, [app for app in apps if found[app] is None], context):
         found[each.app] = each
         # What could not be read is told each time, until it can be.
         if not desk.left_out:
-            desk.kept.note(KIND, each.app, others, asdict(each))
+            desk.kept.note(KIND, each.app, files[each.app], each)
     return [each for each in found.values() if each is not None]
 
 
@@ -156,14 +157,6 @@ def _of(desk: Desk, view: "View", since: str | None) -> Checked:
         schemes=tuple(scheme.name for scheme in view.stack.schemes),
         findings=[as_json(desk, view, finding) for finding in _found(desk, view, since)],
     )
-
-
-def _restored(kept: Any) -> Checked | None:
-    """What was kept, None where it is not what we keep."""
-    try:
-        return Checked(**kept) if kept is not None else None
-    except TypeError:
-        return None
 
 
 def _found(desk: Desk, view: "View", since: str | None) -> "list[Finding]":

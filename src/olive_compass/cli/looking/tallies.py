@@ -8,20 +8,11 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.view import View
 from olive_compass.core.usage.looking import narrowed
-from olive_compass.core.usage.tally import Count, Use, joined
+from olive_compass.core.usage.summing import NOTHING, Usage, by_app, together
+from olive_compass.core.usage.tally import Count, Use
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats import tally_file
+from olive_compass.desk.tallies import usage_by_app, whole_tally
 from olive_compass.errors import UserError
-
-
-def whole_tally(desk: Desk, follows: bool = False) -> dict[Use, Count]:
-    """All that was counted on this desk, of all seats; what followed what only with ``follows``."""
-    tallies = []
-    for path in desk.tally_names():
-        tally, wrong = tally_file.read_what_can_be(desk.bytes(path), path, follows)
-        tallies.append(tally)
-        desk.left_out += [each for each in map(str, wrong) if each not in desk.left_out]
-    return joined(tallies)
 
 
 def tally_or_logs(desk: Desk, app: App, context: Surroundings) -> Mapping[Use, Count]:
@@ -35,12 +26,20 @@ def tally_or_logs(desk: Desk, app: App, context: Surroundings) -> Mapping[Use, C
     return tally_of(events_of(desk, app, context), "the logs of the desk", "")
 
 
-def tally_for(desk: Desk, app: str, since: str = "", seat: str = "") -> dict[Use, Count]:
-    """What was counted of an application. Raises ``UserError`` where there is nothing."""
+def usage_of_all(desk: Desk, since: str = "", seat: str = "") -> Mapping[str, Usage]:
+    """What was counted of each application, from a day on and of a seat. Raises ``UserError`` where that is no day."""
     _check_day(since)
-    found = narrowed(whole_tally(desk), app, since, seat)
-    if found:
-        return found
+    if since or seat:
+        return by_app(narrowed(whole_tally(desk), "", since, seat))
+    return usage_by_app(desk)
+
+
+def usage_for(desk: Desk, app: str, since: str = "", seat: str = "") -> Usage:
+    """What was counted of an application, ``""``: of all. Raises ``UserError`` where there is nothing."""
+    found = usage_of_all(desk, since, seat)
+    usage = found.get(app, NOTHING) if app else together(found.values())
+    if usage.tally:
+        return usage
     if not desk.tally_names():
         raise UserError(
             "Nothing has been counted on this desk yet.",
@@ -80,10 +79,10 @@ def worth_seconds(desk: Desk, view: View, after: Keymap, by_key: bool = False) -
     from olive_compass.core.worth.model import DEFAULT, changed
     from olive_compass.core.worth.savings_of_keys import change_worth
 
-    tally = narrowed(whole_tally(desk), view.app.name) if desk.tally_names() else {}
-    if not tally:
+    usage = usage_by_app(desk).get(view.app.name)
+    if usage is None:
         return None
-    return change_worth(view, after, tally, changed(DEFAULT, desk.settings.model), by_key)
+    return change_worth(view, after, usage, changed(DEFAULT, desk.settings.model), by_key)
 
 
 def worth_text(desk: Desk, view: View, after: Keymap) -> str:

@@ -12,7 +12,8 @@ from olive_compass.desk.desk import Desk
 
 def tally_of(desk: Desk, context: Surroundings) -> Mapping[Use, Count]:
     """What was counted on the desk; where nothing was taken yet, what its logs have."""
-    from olive_compass.cli.looking.tallies import tally_or_logs, whole_tally
+    from olive_compass.cli.looking.tallies import tally_or_logs
+    from olive_compass.desk.tallies import whole_tally
 
     if desk.tally_names():
         return whole_tally(desk)

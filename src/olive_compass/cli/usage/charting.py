@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.looking.tallies import tally_for
+from olive_compass.cli.looking.tallies import usage_for
 from olive_compass.cli.output.new_file import Into, into_of, put_new
 from olive_compass.cli.output.pictures import asked_for, speller
 from olive_compass.cli.surroundings import Surroundings
@@ -11,7 +11,7 @@ from olive_compass.cli.usage.modelling import by_app
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage import looking
-from olive_compass.core.usage.tally import Tally, uses
+from olive_compass.core.usage.summing import Usage
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.model import Times
 from olive_compass.core.worth.savings_of_keys import Worth, savings_of_keys
@@ -32,17 +32,17 @@ def chart(args: Any, context: Surroundings, desk: Desk, app: str) -> int:
     """Runs ``usage`` as a chart."""
     into = into_of(args)
     asked_for(into, args.json, context)
-    tally = tally_for(desk, app, args.since, args.seat)
+    usage = usage_for(desk, app, args.since, args.seat)
     from olive_compass.drawing.charts import Bar
 
-    span = _span(tally)
+    span = _span(usage)
     if args.trend or not app:
-        rows = [Bar(f"week of {w.day}", w.ways, _share(w.ways)) for w in looking.trend(tally)]
+        rows = [Bar(f"week of {w.day}", w.ways, _share(w.ways)) for w in looking.trend(usage.tally)]
         title = desk.app(app).title if app else "All applications"
         head = f"{title}: week by week"
     else:
         keymap = Keymap(desk.stack(app), desk.keyboard)
-        found = looking.used(tally)
+        found = looking.used(usage.tally)
         if args.by_menu:
             found = looking.by_menu_though_keyed(keymap, found)
         rows = [
@@ -79,14 +79,14 @@ def worth_chart(args: Any, context: Surroundings, desk: Desk, times: Times) -> i
     if args.app:
         app = desk.app_name(args.app)
         view = pick.view(desk, app)
-        tally = tally_for(desk, app, args.since, args.seat)
-        found = savings_of_keys(view, tally, times)
+        usage = usage_for(desk, app, args.since, args.seat)
+        found = savings_of_keys(view, usage, times)
         best = sorted(found, key=lambda e: (-sum(_saved(e).values()), e.command))
         rows = [Bar(view.app.shown(e.command), _saved(e), e.key or "no key") for e in best]
         rows = [row for row in rows if any(row.ways.values())][: args.limit or MOST]
         title = f"{view.app.title}: what keys save and could save"
     else:
-        tally = tally_for(desk, "", args.since, args.seat)
+        usage = usage_for(desk, "", args.since, args.seat)
         rows = [
             Bar(
                 view.app.title,
@@ -99,7 +99,7 @@ def worth_chart(args: Any, context: Surroundings, desk: Desk, times: Times) -> i
             for view, sums, best in by_app(args.since, args.seat, desk, times)
         ]
         title = "What keys save and could save"
-    return _put(into, context, (title, _span(tally), "seconds a week"), rows)
+    return _put(into, context, (title, _span(usage), "seconds a week"), rows)
 
 
 def _saved(worth: Worth) -> dict[str, float]:
@@ -109,12 +109,11 @@ def _saved(worth: Worth) -> dict[str, float]:
     return {SAVED: max(worth.saves, 0), MORE: more}
 
 
-def _span(tally: Tally) -> str:
-    """Of which days, and of how many seats, a tally is."""
-    days = sorted({use.day for use, _ in uses(tally) if use.day})
-    if not days:
+def _span(usage: Usage) -> str:
+    """Of which days, and of how many seats, something was counted."""
+    if not usage.first:
         return ""
-    return f"{days[0]} to {days[-1]}, {counted(len({use.seat for use in tally}), 'seat')}"
+    return f"{usage.first} to {usage.last}, {counted(len(usage.seats), 'seat')}"
 
 
 def _share(ways: Any) -> str:

@@ -3,7 +3,7 @@
 import argparse
 
 from olive_compass.cli import pick
-from olive_compass.cli.looking.tallies import tally_for
+from olive_compass.cli.looking.tallies import usage_of_all
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.worth.model import DEFAULT, LETTERS, Times, changed
 from olive_compass.core.worth.savings_of_keys import Saving, Whole, savings, savings_of_keys, whole
@@ -48,12 +48,11 @@ def by_app(
 ) -> list[tuple[AppView, Whole, list[Saving]]]:
     """What each application that was counted takes a week, and whose key would save most in it."""
     rows = []
-    tally = tally_for(desk, "", since, seat)
+    counted = usage_of_all(desk, since, seat)
     for name in desk.app_names():
-        if not any(use.app == name for use in tally):
+        if name not in counted:
             continue
         view = pick.view(desk, name)
-        own = tally_for(desk, name, since, seat)
-        found = savings_of_keys(view, own, times)
+        found = savings_of_keys(view, counted[name], times)
         rows.append((view, whole(view, found, times), savings(view, found, times)))
     return rows

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from olive_compass.cli.looking.tallies import tally_for
+from olive_compass.cli.looking.tallies import usage_for
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
@@ -12,7 +12,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage import looking
 from olive_compass.core.usage.looking import Used
-from olive_compass.core.usage.tally import Count, Use, days_of, uses, weeks_of
+from olive_compass.core.usage.summing import NOTHING, Usage, by_app
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 
@@ -22,35 +22,34 @@ WAYS = ("key", "swipe", "menu", "toolbar", "tray")
 
 def show(args: Any, context: Surroundings, desk: Desk, app: str) -> int:
     """Runs ``usage`` on what was counted."""
-    found = tally_for(desk, app, args.since, args.seat)
+    usage = usage_for(desk, app, args.since, args.seat)
     if args.trend:
-        return _trend(args.json, context, found, app)
+        return _trend(args.json, context, usage, app)
     if not app:
-        return _apps(args.json, context, desk, found)
+        return _apps(args.json, context, desk, usage)
     keymap = Keymap(desk.stack(app), desk.keyboard)
     if args.never:
-        return _never(args.limit, args.json, context, keymap, found)
+        return _never(args.limit, args.json, context, keymap, usage)
     if args.slips:
-        return _slips(args.json, context, keymap, found)
+        return _slips(args.json, context, keymap, usage)
+    counts = looking.used(usage.tally)
     if args.by_menu:
-        rows = looking.by_menu_though_keyed(keymap, looking.used(found))
+        rows = looking.by_menu_though_keyed(keymap, counts)
         what = "reached by menu though a key is there"
     elif args.no_key:
         rows, what = (
-            looking.without_key(keymap, looking.used(found), desk.macros(app)),
+            looking.without_key(keymap, counts, desk.macros(app)),
             "used and without a key",
         )
     else:
-        rows, what = looking.used(found), "used most"
+        rows, what = counts, "used most"
     follow = "practise" if args.by_menu else "suggest" if args.no_key else ""
-    return _commands(args.limit, args.json, context, keymap, found, rows, what, follow)
+    return _commands(args.limit, args.json, context, keymap, usage, rows, what, follow)
 
 
-def _head(context: Surroundings, tally: dict[Use, Count], title: str, what: str) -> None:
-    days = sorted({use.day for use, _ in uses(tally) if use.day})
-    seats = sorted({use.seat for use in tally})
-    span = f"{days[0]} to {days[-1]}" if days else "without days"
-    who = "1 person" if len(seats) == 1 else f"{len(seats)} people"
+def _head(context: Surroundings, usage: Usage, title: str, what: str) -> None:
+    span = f"{usage.first} to {usage.last}" if usage.first else "without days"
+    who = "1 person" if len(usage.seats) == 1 else f"{len(usage.seats)} people"
     context.say(f"{BOLD}{title}{OFF}: {what} {DIM}({span}, {who}){OFF}")
 
 
@@ -68,14 +67,14 @@ def _commands(
     as_json: bool,
     context: Surroundings,
     keymap: Keymap,
-    tally: dict[Use, Count],
+    usage: Usage,
     rows: list[Used],
     what: str,
     follow: str,
 ) -> int:
     """The commands that were counted; ``follow`` is the command that goes on from there, ``""``: none."""
     app = keymap.app
-    weeks = weeks_of(tally)
+    weeks = usage.weeks
     most = _limit(limit, as_json, context)
     keys = {e.command: [str(run) for run in live_triggers(keymap, e.command)] for e in rows}
     if as_json:
@@ -100,7 +99,7 @@ def _commands(
             }
         )
         return 0 if rows else 1
-    _head(context, tally, app.title, what)
+    _head(context, usage, app.title, what)
     if not rows:
         context.say("Nothing.")
         return 1
@@ -130,12 +129,12 @@ def _commands(
     return 0
 
 
-def _apps(as_json: bool, context: Surroundings, desk: Desk, tally: dict[Use, Count]) -> int:
+def _apps(as_json: bool, context: Surroundings, desk: Desk, usage: Usage) -> int:
     """How much each application was used, by way."""
     rows = []
+    counted_of = by_app(usage.tally)
     for name in desk.app_names():
-        own = looking.narrowed(tally, name)
-        found = looking.used(own)
+        found = looking.used(counted_of.get(name, NOTHING).tally)
         ways: dict[str, int] = {}
         for each in found:
             for way, times in each.ways.items():
@@ -157,7 +156,7 @@ def _apps(as_json: bool, context: Surroundings, desk: Desk, tally: dict[Use, Cou
             }
         )
         return 0
-    _head(context, tally, "All applications", "how much of what")
+    _head(context, usage, "All applications", "how much of what")
     print_table(
         context,
         ("app", "times", *WAYS, "used most"),
@@ -175,11 +174,11 @@ def _apps(as_json: bool, context: Surroundings, desk: Desk, tally: dict[Use, Cou
 
 
 def _never(
-    limit: int | None, as_json: bool, context: Surroundings, keymap: Keymap, tally: dict[Use, Count]
+    limit: int | None, as_json: bool, context: Surroundings, keymap: Keymap, usage: Usage
 ) -> int:
     app = keymap.app
-    found = looking.never_pressed(keymap, tally)
-    days = days_of(tally)
+    found = looking.never_pressed(keymap, usage.tally)
+    days = usage.days
     most = _limit(limit, as_json, context)
     if as_json:
         rows = [
@@ -194,7 +193,7 @@ def _never(
         ]
         context.json({"app": app.name, "days": days, "never": rows})
         return 0 if found else 1
-    _head(context, tally, app.title, "only keys that nobody pressed")
+    _head(context, usage, app.title, "only keys that nobody pressed")
     print_table(
         context,
         ("key", "title", "from", "command"),
@@ -208,10 +207,10 @@ def _never(
     return 0 if found else 1
 
 
-def _slips(as_json: bool, context: Surroundings, keymap: Keymap, tally: dict[Use, Count]) -> int:
+def _slips(as_json: bool, context: Surroundings, keymap: Keymap, usage: Usage) -> int:
     app = keymap.app
-    pairs = looking.slips(tally)
-    undone = [e for e in looking.used(tally) if e.undone]
+    pairs = looking.slips(usage.tally)
+    undone = [e for e in looking.used(usage.tally) if e.undone]
     undone.sort(key=lambda each: (-each.undone, each.command))
     if as_json:
         context.json(
@@ -227,7 +226,7 @@ def _slips(as_json: bool, context: Surroundings, keymap: Keymap, tally: dict[Use
             }
         )
         return 0 if undone else 1
-    _head(context, tally, app.title, "presses taken back within two seconds")
+    _head(context, usage, app.title, "presses taken back within two seconds")
     if not undone:
         context.say("None.")
         return 1
@@ -249,13 +248,13 @@ def _slips(as_json: bool, context: Surroundings, keymap: Keymap, tally: dict[Use
     return 0
 
 
-def _trend(as_json: bool, context: Surroundings, tally: dict[Use, Count], app: str) -> int:
-    weeks = looking.trend(tally)
+def _trend(as_json: bool, context: Surroundings, usage: Usage, app: str) -> int:
+    weeks = looking.trend(usage.tally)
     if as_json:
         rows = [{"day": week.day, "ways": dict(week.ways)} for week in weeks]
         context.json({"app": app or None, "weeks": rows})
         return 0
-    _head(context, tally, app or "All applications", "week by week")
+    _head(context, usage, app or "All applications", "week by week")
     print_table(
         context,
         ("week of", "times", *WAYS, "by key"),

@@ -11,7 +11,7 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import open_file
-from olive_compass.cli.looking.tallies import seat_name, whole_tally
+from olive_compass.cli.looking.tallies import seat_name
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import amount
@@ -31,6 +31,7 @@ from olive_compass.desk.formats import tally_file
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.log_counting import Counted, Foreign, UnclearError
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.tallies import whole_tally
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -9,12 +9,12 @@ from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.view import View
+from olive_compass.core.usage.summing import NOTHING, Usage
 
 if TYPE_CHECKING:
     from olive_compass.core.macros.macro import Macro
     from olive_compass.core.sharing.cross_app import Across
     from olive_compass.core.usage.looking import Used
-    from olive_compass.core.usage.tally import Tally
 
 
 class AppView(View):
@@ -22,8 +22,8 @@ class AppView(View):
     desk has purposes."""
 
     across: "Across | None"
-    #: What was counted of the application, where anything was.
-    tally: "Tally" = MappingProxyType({})
+    #: What was counted of the application.
+    usage: Usage = NOTHING
 
     def __init__(
         self,
@@ -43,18 +43,4 @@ class AppView(View):
         # Loaded here: most that looks at an application asks for no counts.
         from olive_compass.core.usage.looking import used
 
-        return used(self.tally)
-
-    @cached_property
-    def days(self) -> int:
-        """How many days the counts span."""
-        from olive_compass.core.usage.tally import days_of
-
-        return days_of(self.tally)
-
-    @cached_property
-    def weeks(self) -> float:
-        """The same in weeks, one at the least."""
-        from olive_compass.core.usage.tally import in_weeks
-
-        return in_weeks(self.days)
+        return used(self.usage.tally)

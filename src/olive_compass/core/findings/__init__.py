@@ -50,7 +50,7 @@ def _wanted(view: View) -> "dict[str, Finder]":
         found = found | _of("macros")
     if view.app.trays or view.app.proxies:
         found = found | _of("trays")
-    if view.tally:
+    if view.usage.tally:
         found = found | _of("usage")
     return found
 

@@ -5,7 +5,7 @@ from collections.abc import Container, Iterable
 from msgspec import Struct
 
 from olive_compass.core.macros.recording import Event
-from olive_compass.core.usage.tally import FOLLOWS, SLIP, Count, Use
+from olive_compass.core.usage.tally import FOLLOWS, SLIP, Count, Use, monday_of
 
 #: Within how many seconds what takes a press back makes it a slip. Our own choice: who meant a press
 #: looks at what it did before taking it back.
@@ -76,11 +76,8 @@ class Counting:
         """The day on which the week of ``day`` begins: what followed what is counted by the week."""
         known = self._weeks.get(day)
         if known is None:
-            from datetime import date, timedelta
-
             try:
-                at = date.fromisoformat(day)
-                known = (at - timedelta(days=at.weekday())).isoformat()
+                known = monday_of(day)
             except ValueError:
                 known = day
             self._weeks[day] = known

@@ -9,7 +9,7 @@ from msgspec import Struct
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings, live_triggers
-from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, uses
+from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, monday_of, uses
 
 if TYPE_CHECKING:
     from olive_compass.core.macros.macro import Macro
@@ -84,7 +84,7 @@ def used(tally: Tally) -> list[Used]:
         Used(
             command=name,
             times=sum(by.values()),
-            ways=by,
+            ways=_sorted(by),
             undone=undone[name],
             first=first[name],
             last=last[name],
@@ -152,21 +152,30 @@ def slips(tally: Tally) -> list[Slip]:
         Slip(pressed=pressed, meant=meant, command=command, times=times)
         for (pressed, meant, command), times in found.items()
     ]
-    return sorted(listed, key=lambda each: (-each.times, each.pressed, each.meant))
+    return sorted(listed, key=lambda each: (-each.times, each.pressed, each.meant, each.command))
 
 
 def trend(tally: Tally) -> list[Week]:
     """Week by week, by way."""
-    from datetime import date, timedelta
-
-    weeks: dict[str, dict[str, int]] = {}
+    days: dict[str, dict[str, int]] = {}
     for use, count in uses(tally):
-        if not use.day:
-            continue
-        day = date.fromisoformat(use.day)
-        ways = weeks.setdefault((day - timedelta(days=day.weekday())).isoformat(), {})
-        ways[use.how] = ways.get(use.how, 0) + count.times
-    return [Week(day, weeks[day]) for day in sorted(weeks)]
+        if use.day:
+            _count(days.setdefault(use.day, {}), use.how, count.times)
+    weeks: dict[str, dict[str, int]] = {}
+    for day, ways in days.items():
+        week = weeks.setdefault(monday_of(day), {})
+        for way, times in ways.items():
+            _count(week, way, times)
+    return [Week(day, _sorted(weeks[day])) for day in sorted(weeks)]
+
+
+def _count(ways: dict[str, int], way: str, times: int) -> None:
+    ways[way] = ways.get(way, 0) + times
+
+
+def _sorted(ways: Mapping[str, int]) -> Mapping[str, int]:
+    """Ways in one order, whatever was counted first."""
+    return dict(sorted(ways.items()))
 
 
 def a_week(found: Iterable[Used], weeks: float) -> dict[str, float]:

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from msgspec import Struct
 
 
-class Use(Struct, frozen=True, order=True, kw_only=True):
+class Use(Struct, frozen=True, order=True, kw_only=True, array_like=True):
     """What is counted together: of one log, one seat and one day, a command in a mode, and how it was
     started; ``key`` is the trigger.
 
@@ -28,7 +28,7 @@ class Use(Struct, frozen=True, order=True, kw_only=True):
     after: str = ""
 
 
-class Count(Struct, frozen=True, kw_only=True):
+class Count(Struct, frozen=True, kw_only=True, array_like=True):
     """How often, how often of that undone or cancelled at once, and when first and last."""
 
     times: int
@@ -103,22 +103,13 @@ def says_no_way(use: Use, count: Count) -> bool:
     return bool(use.day) and not use.key and count.first == use.day
 
 
-def days_of(tally: Tally) -> int:
-    """From the first day to the last, both counted; 0: it is empty."""
-    from datetime import date
+def monday_of(day: str) -> str:
+    """The day on which the week of a day begins. Raises ``ValueError`` where the text is no day.
 
-    days = [use.day for use, _ in uses(tally) if use.day]
-    if not days:
-        return 0
-    first, last = (date.fromisoformat(day) for day in (min(days), max(days)))
-    return (last - first).days + 1
+    >>> monday_of("2026-10-14")
+    '2026-10-12'
+    """
+    from datetime import date, timedelta
 
-
-def weeks_of(tally: Tally) -> float:
-    """How many weeks a tally spans: one at the least."""
-    return in_weeks(days_of(tally))
-
-
-def in_weeks(days: int) -> float:
-    """So many days as weeks: one at the least, for two days say nothing of a week."""
-    return max(days / 7, 1.0)
+    found = date.fromisoformat(day)
+    return (found - timedelta(days=found.weekday())).isoformat()

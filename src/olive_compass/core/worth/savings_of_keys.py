@@ -7,7 +7,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
 from olive_compass.core.usage.looking import BY_HAND, Used, used
-from olive_compass.core.usage.tally import Tally, weeks_of
+from olive_compass.core.usage.summing import Usage
 from olive_compass.core.worth.model import Cost, Times, menu_cost, press_cost, way_cost
 
 #: What an average key of one modifier takes where none is chosen yet, in home strokes: our own choice.
@@ -57,11 +57,11 @@ class Whole(Struct, frozen=True, kw_only=True):
     saved: float
 
 
-def savings_of_keys(view: View, tally: Tally, times: Times) -> list[Worth]:
+def savings_of_keys(view: View, usage: Usage, times: Times) -> list[Worth]:
     """What each used command is worth, the one that takes most first."""
-    weeks = weeks_of(tally)
+    weeks = usage.weeks
     known = view.app.catalogue.by_id
-    found = [_worth(view, e, weeks, times) for e in used(tally) if e.command in known]
+    found = [_worth(view, e, weeks, times) for e in used(usage.tally) if e.command in known]
     return sorted(found, key=lambda each: (-each.now, each.command))
 
 
@@ -155,12 +155,12 @@ def savings(view: View, found: list[Worth], times: Times) -> list[Saving]:
 
 
 def change_worth(
-    view: View, after: Keymap, tally: Tally, times: Times, by_key: bool = False
+    view: View, after: Keymap, usage: Usage, times: Times, by_key: bool = False
 ) -> float:
     """What other keys save a week in seconds (below 0: cost), if each command went on to be reached by hand
     as often as now, and by its best key, or else the menu, the rest of the time; ``by_key``: if hands went for the keys always."""
     saved = 0.0
-    for each in savings_of_keys(view, tally, times):
+    for each in savings_of_keys(view, usage, times):
         pressed = each.a_week - (0 if by_key else each.by_hand)
         before, now = (_best(view, keymap, each, times) for keymap in (view.keymap, after))
         saved += pressed * (before - now)

@@ -132,16 +132,25 @@ def write(tally: Tally) -> bytes:
 
 def by_file(tally: Tally) -> dict[str, dict[Use, Count]]:
     """The tally by the files that it belongs into: a seat and a week each."""
+    names: dict[tuple[str, str], str] = {}
+    found: dict[str, dict[Use, Count]] = {}
+    for use, count in tally.items():
+        of = use.seat, use.day
+        if of not in names:
+            names[of] = _file_of(use.seat, use.day)
+        found.setdefault(names[of], {})[use] = count
+    return found
+
+
+def _file_of(seat: str, day: str) -> str:
+    """The file of what a seat did on a day."""
     from datetime import date
 
     from olive_compass.core.apps.listing import slug
 
-    found: dict[str, dict[Use, Count]] = {}
-    for use, count in tally.items():
-        try:
-            year, week, _ = date.fromisoformat(use.day).isocalendar()
-            name = f"{slug(use.seat)[:60] or 'seat'}-{year}-W{week:02}"
-        except ValueError:
-            name = f"{slug(use.seat)[:60] or 'seat'}-undated"
-        found.setdefault(f"{FOLDER}/{name}.csv", {})[use] = count
-    return found
+    who = slug(seat)[:60] or "seat"
+    try:
+        year, week, _ = date.fromisoformat(day).isocalendar()
+    except ValueError:
+        return f"{FOLDER}/{who}-undated.csv"
+    return f"{FOLDER}/{who}-{year}-W{week:02}.csv"

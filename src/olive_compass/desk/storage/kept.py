@@ -1,4 +1,4 @@
-"""Keeps what was worked out of each application in the user's own cache folder.
+"""Keeps what was worked out of files of a desk in the user's own cache folder.
 
 What is kept says from which bytes it was worked out: those of every file of the desk that it can
 depend on, and which program it was. Where one of them is another now it does not count, so it cannot
@@ -6,17 +6,19 @@ go stale. It is JSON, never inside a desk, and where it is missing, damaged or r
 out again.
 """
 
-import json
 import os
 from collections.abc import Iterator, Sequence
-from functools import cache, cached_property
-from typing import TYPE_CHECKING, Any
+from functools import cache
+from typing import TYPE_CHECKING, TypeVar
+
+from msgspec import DecodeError
 
 import olive_compass
 from olive_compass import __version__
 from olive_compass.desk.storage.cache import put
 from olive_compass.desk.storage.plain_file import read_whole
 from olive_compass.errors import UserError
+from olive_compass.structs import decode, encode
 
 if TYPE_CHECKING:
     from typing import Protocol
@@ -32,7 +34,9 @@ if TYPE_CHECKING:
 
 FORMAT = "olive-compass-kept/1"
 
-#: The most bytes that are kept of one application.
+Kind = TypeVar("Kind")
+
+#: The most bytes that are kept of one thing.
 MOST_KEPT = 20_000_000
 
 #: What all applications of a desk share, and what one has of its own.
@@ -48,6 +52,11 @@ SHARED = (
 OWN = ("apps/{}", "schemes/{}", "macros/{}", "trays/{}.toml")
 
 
+def files_of(apps: Sequence[str]) -> tuple[str, ...]:
+    """The files and folders of a desk that these applications have of their own and share."""
+    return (*SHARED, *(each.format(app) for app in apps for each in OWN))
+
+
 class State:
     """What the files of a desk are, as that desk has read them: a digest of all that something depends on.
 
@@ -56,79 +65,69 @@ class State:
 
     def __init__(self, desk: "Files") -> None:
         self.desk = desk
-        self._own: dict[str, str] = {}
+        self._digests: dict[str, str] = {}
 
-    def of(self, apps: Sequence[str]) -> str:
-        """The state of what these applications have of their own and share, and of the program."""
+    def of(self, names: Sequence[str]) -> str:
+        """The state of these files and folders of the desk, and of the program."""
         try:
-            told = (self._shared, *map(self._of_own, apps))
+            digests = [self._digest(name) for name in names]
         except (OSError, UserError):
             return ""
-        return _digest_of("\n".join(told).encode(errors="surrogateescape"))
+        return _digest_of_lines([_program(), *digests])
 
-    @cached_property
-    def _shared(self) -> str:
-        return _program() + self._digest(SHARED)
-
-    def _of_own(self, app: str) -> str:
-        if app not in self._own:
-            self._own[app] = self._digest([each.format(app) for each in OWN])
-        return self._own[app]
-
-    def _digest(self, names: Sequence[str]) -> str:
-        """A digest of the names and bytes of files of the desk, and of all that lies in folders of it."""
-        told = list(names)
-        for name in names:
+    def _digest(self, name: str) -> str:
+        """A digest of the name and bytes of a file of the desk, or of all that lies in a folder of it."""
+        if name not in self._digests:
             whole = os.path.join(self.desk.root, name)
             if os.path.isdir(whole):
                 beyond = len(self.desk.root) + 1
                 paths = [entry.path[beyond:] for entry in _files_below(whole)]
             else:
                 paths = [name] if os.path.lexists(whole) else []
-            told += [f"{path} {_digest_of(self.desk.bytes(path))}" for path in paths]
-        return _digest_of("\n".join(told).encode(errors="surrogateescape"))
+            bytes_ = [f"{path} {_digest_of(self.desk.bytes(path))}" for path in paths]
+            self._digests[name] = _digest_of_lines([name, *bytes_])
+        return self._digests[name]
 
 
 class Kept:
-    """What was worked out of the applications of a desk: in ``folder``, ``""``: nowhere."""
+    """What was worked out of files of a desk: in ``folder``, ``""``: nowhere."""
 
     def __init__(self, desk: "Files", folder: str) -> None:
         self.desk = desk
         self.folder = folder
         self.state = State(desk)
-        #: What was worked out now: by kind and application, with all that it was worked out from.
+        #: What was worked out now: by what and of which thing, with the files that it was worked out from.
         self._new: dict[tuple[str, str], tuple[Sequence[str], object]] = {}
 
-    def find(self, kind: str, app: str, apps: Sequence[str]) -> Any:
-        """What of a kind was worked out of an application, from it and ``apps`` as they are now; None:
-        nothing that counts. Only its form is sure: whoever asked must look what is in it."""
-        state = self.state.of((app, *apps)) if self.folder else ""
+    def find(self, what: str, of: str, files: Sequence[str], kind: type[Kind]) -> Kind | None:
+        """What was worked out of something, from ``files`` as they are now; None: nothing that counts."""
+        state = self.state.of(files) if self.folder else ""
         if not state:
             return None
         try:
-            head, _, body = read_whole(self._path(kind, app)).partition(b"\n")
-            return json.loads(body) if head == _head(state, body) else None
-        except (OSError, UserError, ValueError, RecursionError):
+            head, _, body = read_whole(self._path(what, of)).partition(b"\n")
+            return decode(body, kind) if head == _head(state, body) else None
+        except (OSError, UserError, DecodeError, RecursionError):
             return None
 
-    def note(self, kind: str, app: str, apps: Sequence[str], found: object) -> None:
-        """Takes what was worked out of an application and ``apps``, to be kept at the end."""
+    def note(self, what: str, of: str, files: Sequence[str], found: object) -> None:
+        """Takes what was worked out of something, from ``files``, to be kept at the end."""
         if self.folder:
-            self._new[kind, app] = ((app, *apps), found)
+            self._new[what, of] = (files, found)
 
     def keep(self) -> None:
         """Keeps what was noted, but for what somebody wrote a file of meanwhile: it may be in it, or not."""
         now = State(self.desk.anew())
-        for (kind, app), (apps, found) in self._new.items():
-            state = self.state.of(apps)
-            if state and state == now.of(apps):
-                body = json.dumps(found, separators=(",", ":")).encode()
+        for (what, of), (files, found) in self._new.items():
+            state = self.state.of(files)
+            if state and state == now.of(files):
+                body = encode(found)
                 if len(body) < MOST_KEPT:
-                    put(self._path(kind, app), _head(state, body) + b"\n" + body)
+                    put(self._path(what, of), _head(state, body) + b"\n" + body)
         self._new = {}
 
-    def _path(self, kind: str, app: str) -> str:
-        return os.path.join(self.folder, kind, app)
+    def _path(self, what: str, of: str) -> str:
+        return os.path.join(self.folder, what, of)
 
 
 def _head(state: str, body: bytes) -> bytes:
@@ -138,9 +137,13 @@ def _head(state: str, body: bytes) -> bytes:
 
 def _digest_of(data: bytes) -> str:
     # Loaded here: where nothing is kept, nothing is summed up.
-    from hashlib import sha256
+    from hashlib import blake2b
 
-    return sha256(data).hexdigest()
+    return blake2b(data, digest_size=32).hexdigest()
+
+
+def _digest_of_lines(lines: Sequence[str]) -> str:
+    return _digest_of("\n".join(lines).encode(errors="surrogateescape"))
 
 
 @cache
@@ -158,7 +161,7 @@ def _program() -> str:
         for entry in _files_below(package):
             about = entry.stat()
             told.append(f"{entry.name} {about.st_size} {about.st_mtime_ns}")
-        return _digest_of("\n".join(told).encode(errors="surrogateescape"))
+        return _digest_of_lines(told)
 
 
 def _files_below(folder: str) -> Iterator[os.DirEntry[str]]:

@@ -16,7 +16,7 @@ from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.layers import LAYERS
 from olive_compass.core.sharing.cross_app import AppReport, Meaning
 from olive_compass.core.sharing.purposes import Purposes
-from olive_compass.desk.storage.kept import Kept
+from olive_compass.desk.storage.kept import Kept, files_of
 
 KIND = "told"
 
@@ -33,14 +33,14 @@ class Memory:
         if app in self._altered:
             return None
         try:
-            rows = self._kept.find(KIND, app, ())
+            rows = self._kept.find(KIND, app, files_of([app]), list[dict[str, Any]])
             return None if rows is None else [_told(row, purposes) for row in rows]
         except (KeyError, TypeError, ValueError, TriggerError):
             return None
 
     def keep(self, app: str, told: list[AppReport]) -> None:
         if app not in self._altered:
-            self._kept.note(KIND, app, (), [_row(*each) for each in told])
+            self._kept.note(KIND, app, files_of([app]), [_row(*each) for each in told])
 
 
 def _row(press: Press, meaning: Meaning) -> dict[str, Any]:

@@ -23,14 +23,14 @@ def find(view: View) -> Iterator[Finding]:
     found = [
         each
         for each in by_menu_though_keyed(view.keymap, view.used)
-        if each.by_menu / view.weeks >= MUCH and each.by_menu * 2 >= each.times
+        if each.by_menu / view.usage.weeks >= MUCH and each.by_menu * 2 >= each.times
     ]
     if not found:
         return
     names = joined(
         (
             f"“{view.title(e.command)}” ({live_triggers(view.keymap, e.command)[0]}, "
-            f"{e.by_menu / view.weeks:.0f} times a week)"
+            f"{e.by_menu / view.usage.weeks:.0f} times a week)"
             for e in found
         ),
         MOST_NAMED,

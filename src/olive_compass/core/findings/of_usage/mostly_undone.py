@@ -19,7 +19,7 @@ ENOUGH = 5
 
 def find(view: View) -> Iterator[Finding]:
     meant: dict[str, str] = {}
-    for slip in slips(view.tally):
+    for slip in slips(view.usage.tally):
         meant.setdefault(slip.command, slip.meant)
     for each in view.used:
         pressed = each.times - each.by_menu

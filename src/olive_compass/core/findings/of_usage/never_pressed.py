@@ -18,10 +18,10 @@ LONG = 28
 
 
 def find(view: View) -> Iterator[Finding]:
-    days = view.days
+    days = view.usage.days
     if days < LONG:
         return
-    own = [claim for claim in never_pressed(view.keymap, view.tally) if claim.layer.by_scheme]
+    own = [claim for claim in never_pressed(view.keymap, view.usage.tally) if claim.layer.by_scheme]
     if not own:
         return
     keys = list(dict.fromkeys(str(claim.trigger) for claim in own))

@@ -24,7 +24,7 @@ EASY = 3.0
 
 
 def find(view: View) -> Iterator[Finding]:
-    often = a_week(view.used, view.weeks)
+    often = a_week(view.used, view.usage.weeks)
     lacking = [e for e in without_key(view.keymap, view.used) if often[e.command] >= MUCH]
     if not lacking:
         return

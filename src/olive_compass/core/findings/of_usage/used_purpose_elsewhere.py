@@ -20,7 +20,7 @@ ADVICE = "Use one key in all of them: keyset learn, then keyset apply."
 def find(view: View) -> Iterator[Finding]:
     if view.across is None:
         return
-    often = a_week(view.used, view.weeks)
+    often = a_week(view.used, view.usage.weeks)
     found = [
         (often.get(mine.claim.command, 0.0), purpose, mine, other)
         for purpose, mine, other in view.across.elsewhere(view.app.name)

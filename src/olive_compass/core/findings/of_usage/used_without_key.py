@@ -17,7 +17,7 @@ ADVICE = "Assign a key; suggest APP suggests keys for all such commands at once.
 
 def find(view: View) -> Iterator[Finding]:
     for each in without_key(view.keymap, view.used, view.macros):
-        often = each.times / view.weeks
+        often = each.times / view.usage.weeks
         known = view.app.catalogue.by_id[each.command]
         if often < MUCH or known.marks.never or not_assignable(view.app, known):
             continue

@@ -1,0 +1,94 @@
+"""The tallies of a desk: all that was counted, and the same put together by weeks, as it was kept of those that did not change."""
+
+import os
+import re
+from collections.abc import Mapping, Sequence
+from itertools import groupby
+
+from msgspec import Struct
+
+from olive_compass.core.usage.summing import Usage, by_app, together, weeks_together
+from olive_compass.core.usage.tally import Count, Use, joined
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.formats import tally_file
+
+#: Under which name the sums of a week are kept.
+KIND = "week"
+
+_WEEK = re.compile(r"(\d{4}-W\d\d|undated)\.csv")
+
+
+class _Kept(Struct, frozen=True, kw_only=True):
+    """A ``Usage`` as JSON can have it."""
+
+    seats: list[str]
+    first: str
+    last: str
+    rows: list[tuple[Use, Count]]
+
+
+def whole_tally(desk: Desk, follows: bool = False) -> dict[Use, Count]:
+    """All that was counted on this desk, of all seats; what followed what only with ``follows``."""
+    return joined(_read(desk, path, follows) for path in desk.tally_names())
+
+
+def usage_by_app(desk: Desk) -> Mapping[str, Usage]:
+    """What was counted of each application, put together by weeks where each count is in one file alone."""
+    if not desk.kept.folder:
+        # Where nothing can be kept, to put weeks together is work for nothing.
+        return by_app(whole_tally(desk))
+    weeks: list[Mapping[str, Usage]] = []
+    for week, paths in groupby(sorted(desk.tally_names(), key=_week), _week):
+        found = _of_week(desk, week, list(paths))
+        if found is None:
+            return by_app(whole_tally(desk))
+        weeks.append(found)
+    apps = dict.fromkeys(app for week in weeks for app in week)
+    return {app: together(week[app] for week in weeks if app in week) for app in apps}
+
+
+def _of_week(desk: Desk, week: str, paths: Sequence[str]) -> Mapping[str, Usage] | None:
+    """The sums of a week by application; None: not every count is in the file where it belongs, so that one may be
+    in two."""
+    kept = desk.kept.find(KIND, week, paths, dict[str, _Kept])
+    if kept is not None:
+        return {app: _restored(each) for app, each in kept.items()}
+    left_out = len(desk.left_out)
+    whole: dict[Use, Count] = {}
+    for path in paths:
+        tally = _read(desk, path)
+        if set(tally_file.by_file(tally)) - {path}:
+            return None
+        whole |= tally
+    found = {app: weeks_together(usage) for app, usage in by_app(whole).items()}
+    # What could not be read is told each time, until it can be.
+    if len(desk.left_out) == left_out:
+        desk.kept.note(KIND, week, paths, {app: _to_keep(each) for app, each in found.items()})
+    return found
+
+
+def _week(path: str) -> str:
+    """Of which week a file is by its name."""
+    found = _WEEK.search(path)
+    return found[1] if found else os.path.basename(path)
+
+
+def _read(desk: Desk, path: str, follows: bool = False) -> dict[Use, Count]:
+    tally, wrong = tally_file.read_what_can_be(desk.bytes(path), path, follows)
+    desk.left_out += [each for each in map(str, wrong) if each not in desk.left_out]
+    return tally
+
+
+def _to_keep(usage: Usage) -> _Kept:
+    return _Kept(
+        seats=sorted(usage.seats),
+        first=usage.first,
+        last=usage.last,
+        rows=list(usage.tally.items()),
+    )
+
+
+def _restored(kept: _Kept) -> Usage:
+    return Usage(
+        tally=dict(kept.rows), seats=frozenset(kept.seats), first=kept.first, last=kept.last
+    )
