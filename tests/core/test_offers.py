@@ -20,9 +20,7 @@ from olive_compass.core.schemes.offers import (
     KIN_OF_SIBLING,
     LETTER,
     NEXT_TO_SIBLING,
-    REFLEX,
     RUN_OF_TITLE,
-    TAKES_BOTH_HANDS,
     UNLIKE_SIBLINGS,
     Offer,
     offers,
@@ -31,6 +29,7 @@ from olive_compass.core.schemes.offers import (
     scored,
     title_runs,
 )
+from olive_compass.core.schemes.reaches import REFLEX, TAKES_BOTH_HANDS
 from olive_compass.core.schemes.traits import hard
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace

@@ -133,7 +133,10 @@ def test_what_a_change_is_worth_is_what_it_costs_to_go_back(
     assert abs(there + back) < 1e-9
     assert change_worth(view, view.keymap, usage_of(tally), DEFAULT) == 0
     assert there >= 0, "a key is never worse than the menu that stays beside it"
-    assert sum(each.a_week for each in savings_of_keys(view, usage_of(tally), DEFAULT)) == pressed + by_menu
+    assert (
+        sum(each.a_week for each in savings_of_keys(view, usage_of(tally), DEFAULT))
+        == pressed + by_menu
+    )
 
 
 some_demands = st.lists(st.tuples(st.sampled_from(COMMANDS), st.integers(1, 60)), min_size=1)

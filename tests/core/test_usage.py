@@ -143,7 +143,9 @@ def test_weeks_together_say_what_days_and_seats_said(
     assert (one.seats, one.days, one.weeks) == (other.seats, other.days, other.weeks)
     for asked in (looking.used, looking.slips, looking.trend):
         assert asked(one.tally) == asked(other.tally)  # type: ignore[operator]
-    never = [[c.trigger for c in looking.never_pressed(keymap, each.tally)] for each in (one, other)]
+    never = [
+        [c.trigger for c in looking.never_pressed(keymap, each.tally)] for each in (one, other)
+    ]
     assert never[0] == never[1]
     lists = [{u.command for u, c in uses(e.tally) if says_no_way(u, c)} for e in (one, other)]
     assert lists[0] == lists[1]

@@ -3,22 +3,23 @@
 What is offered has a clean verdict: nothing at all stands against it.
 """
 
-import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import lru_cache
 from itertools import combinations
+from operator import itemgetter
 
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.effort.reach import BESIDE, Effort, distance, run_effort
+from olive_compass.core.effort.reach import distance
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.presses import Physical
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme, to_write
 from olive_compass.core.schemes.free import free_strokes, is_free
 from olive_compass.core.schemes.objections import too_many
-from olive_compass.core.schemes.traits import is_reflex
 from olive_compass.core.schemes.verdicts import Verdict, verdict, without_full
 from olive_compass.core.schemes.view import View
 
@@ -30,13 +31,8 @@ NEXT_TO_SIBLING = 1.5
 KIN_OF_SIBLING = 3.0
 #: What it costs to have no modifier where the siblings' keys have some.
 UNLIKE_SIBLINGS = 2.0
-#: What it costs that the free hand cannot do it alone.
-TAKES_BOTH_HANDS = 2.0
 #: What the letters of the title in their order are worth as a run.
 RUN_OF_TITLE = 4.0
-
-#: What it costs to be a key that hands press without thinking, in other programs for something else.
-REFLEX = 8.0
 
 #: The modifiers and banks that are looked at first for a piece of advice.
 NEAR: tuple[tuple[tuple[str, ...], ...], tuple[str, ...]] = (
@@ -60,6 +56,14 @@ class Offer(Struct, frozen=True, kw_only=True):
     score: float
     reasons: tuple[str, ...]
     liking: float = 0.0
+
+
+class _Sibling(Struct, frozen=True):
+    """A command of the same menu: its title, its stroke, and how that is pressed."""
+
+    title: str
+    stroke: Stroke
+    press: Physical
 
 
 def offers(
@@ -151,8 +155,7 @@ def _free_runs(view: View, modes: tuple[str, ...], wide: bool) -> list[Run]:
 
 def rank(view: View, runs: Iterable[Run], command: Command | None) -> list[Offer]:
     """The triggers that the keyboard can make, the best first."""
-    found = scored(view, runs, command)
-    return sorted(found, key=lambda each: (each.score, _natural(each.trigger)))
+    return [offer for _, offer in sorted(_scored(view, runs, command), key=itemgetter(0))]
 
 
 def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator[Offer]:
@@ -161,48 +164,36 @@ def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator
     The score is the effort in home strokes, less what the letter and the siblings are worth,
     plus what it costs to take the hand off the mouse.
     """
+    return (offer for _, offer in _scored(view, runs, command))
+
+
+def _scored(
+    view: View, runs: Iterable[Run], command: Command | None
+) -> Iterator[tuple[object, Offer]]:
+    """The same, each after its place among them."""
     siblings = _siblings(view, command) if command else []
-    held = bool(siblings) and all(each.modifiers for _, each in siblings)
-    efforts = view.run_efforts
+    held = bool(siblings) and all(each.stroke.modifiers for each in siblings)
     for run in runs:
-        if run not in efforts:
-            cost = run_effort(view.keyboard, run, view.weights)
-            efforts[run] = (cost, is_reflex(view.keyboard, run)) if cost else None
-        known = efforts[run]
-        if known is None:
+        reach = view.reach(run)
+        if reach is None:
             continue
-        cost, reflex = known
-        liking = 0.0
+        liking = reach.habit
         reasons = []
-        for worth, reason in _fits(view, run, command, siblings):
+        for worth, reason in _fits(view.keymap, run, command, siblings) if command else ():
             liking -= worth
             reasons.append(reason)
         # A plain letter among siblings with Ctrl is learnt apart from them.
         if held and not run.strokes[0].modifiers:
             liking += UNLIKE_SIBLINGS
             reasons.append("no modifier, unlike the rest of its menu")
-        if reflex:
-            liking += REFLEX
-            reasons.append("pressed without thinking in other programs")
-        both = 0.0 if cost.one_hand(view.hand) else TAKES_BOTH_HANDS
-        if not both:
-            reasons.append(_hand(view, cost))
-        score = round(cost.strokes + liking + both, 2)
-        yield Offer(
-            trigger=run, strokes=cost.strokes, score=score, reasons=tuple(reasons), liking=liking
+        offer = Offer(
+            trigger=run,
+            strokes=reach.strokes,
+            score=round(reach.strokes + liking + reach.both, 2),
+            reasons=(*reasons, *reach.reasons),
+            liking=liking,
         )
-
-
-def _hand(view: View, cost: Effort) -> str:
-    if len(cost.alone) > 1 and cost.row == BESIDE:
-        return "no hand leaves its place"
-    return f"{view.hand} hand alone" if view.hand != "both" else "one hand"
-
-
-def _natural(trigger: Run) -> tuple[object, ...]:
-    """What orders triggers as a person counts: K2 before K10."""
-    parts = re.split(r"(\d+)", str(trigger))
-    return tuple((int(part), "") if part.isdecimal() else (0, part) for part in parts)
+        yield (offer.score, reach.order), offer
 
 
 def title_runs(view: View, command: Command) -> Iterator[Run]:
@@ -240,58 +231,63 @@ def _words(title: str) -> tuple[str, ...]:
 
 
 def _fits(
-    view: View, run: Run, command: Command | None, siblings: list[tuple[str, Stroke]]
+    keymap: Keymap, run: Run, command: Command, siblings: Sequence[_Sibling]
 ) -> Iterator[tuple[float, str]]:
     """What speaks for a trigger, and what that is worth."""
-    if command is None:
-        return
     if len(run.strokes) > 1:
         yield RUN_OF_TITLE, f"letters of {command.title}"
         return
     only = run.strokes[0]
-    if fit := _letter(only.key, command.title):
+    if fit := _letters(command.title).get(only.key):
         yield fit
     if sibling := _kin(only, siblings):
         yield KIN_OF_SIBLING, sibling
-    elif sibling := _beside(view.keymap, only, siblings):
+    elif sibling := _beside(keymap.keyboard, only, siblings):
         yield NEXT_TO_SIBLING, sibling
 
 
-def _letter(key: str, title: str) -> tuple[float, str] | None:
+@lru_cache(maxsize=4096)
+def _letters(title: str) -> Mapping[str, tuple[float, str]]:
+    """What each letter of a title is worth as its key, and why."""
     words = _words(title)
-    if len(key) != 1 or not key.isalpha() or not words:
-        return None
-    if words[0].startswith(key):
-        return FIRST_LETTER, f"first letter of {title.split()[0]}"
-    for n, word in enumerate(words[1:], 1):
-        if word.startswith(key):
-            return INITIAL, f"initial of {title.replace('-', ' ').split()[n]}"
-    return (LETTER, "a letter of the title") if key in title.upper() else None
+    if not words:
+        return {}
+    found = dict.fromkeys(title.upper(), (LETTER, "a letter of the title"))
+    shown = title.replace("-", " ").split()
+    for n in range(len(words) - 1, 0, -1):
+        found[words[n][0]] = (INITIAL, f"initial of {shown[n]}")
+    found[words[0][0]] = (FIRST_LETTER, f"first letter of {title.split()[0]}")
+    return {char: fit for char, fit in found.items() if char.isalpha()}
 
 
-def _siblings(view: View, command: Command) -> list[tuple[str, Stroke]]:
-    """The single strokes of commands in the same menu, with their titles."""
+def _siblings(view: View, command: Command) -> list[_Sibling]:
+    """The single strokes of the other commands in the same menu."""
     if not command.menu:
         return []
     inside = view.strokes_by_menu.get(command.menu, ())
-    return [(other.title, stroke) for other, stroke in inside if other.id != command.id]
+    return [
+        _Sibling(other.title, stroke, view.keyboard.made(stroke).presses[0])
+        for other, stroke in inside
+        if other.id != command.id
+    ]
 
 
-def _kin(each: Stroke, siblings: list[tuple[str, Stroke]]) -> str:
+def _kin(each: Stroke, siblings: Sequence[_Sibling]) -> str:
     """The sibling whose key this is with a modifier more."""
-    for title, other in siblings:
+    for sibling in siblings:
+        other = sibling.stroke
         if other.key == each.key and other.modifiers and set(other.modifiers) < set(each.modifiers):
-            return f"kin of {other}, {title}"
+            return f"kin of {other}, {sibling.title}"
     return ""
 
 
-def _beside(keymap: Keymap, each: Stroke, siblings: list[tuple[str, Stroke]]) -> str:
-    keyboard = keymap.keyboard
+def _beside(keyboard: Keyboard, each: Stroke, siblings: Sequence[_Sibling]) -> str:
+    """The sibling whose key lies next to this one, with the same modifiers."""
     if keyboard.form is None:
         return ""
     held, code = keyboard.made(each).presses[0]
-    for title, other in siblings:
-        other_held, other_code = keyboard.made(other).presses[0]
+    for sibling in siblings:
+        other_held, other_code = sibling.press
         if other_held == held and distance(keyboard.form, code, other_code) <= 1.2:
-            return f"next to {other}, {title}"
+            return f"next to {sibling.stroke}, {sibling.title}"
     return ""

@@ -6,13 +6,13 @@ from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.effort.reach import Effort
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim, Does, Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.reaches import Reach, reach_of
 
 if TYPE_CHECKING:
     from typing import Protocol
@@ -53,9 +53,7 @@ class View:
         self.across = across
         #: Triggers that were offered in some advice, so that no two pieces of it name the same.
         self.offered: set[Run] = set()
-        #: What triggers cost, and whether they are reflexes, as far as it was asked; None: no keyboard
-        #: makes them.
-        self.run_efforts: dict[Run, tuple[Effort, bool] | None] = {}
+        self._reaches: dict[Run, Reach | None] = {}
         #: The free triggers by modes: ``offers`` keeps them here.
         self.kept: dict[tuple[str, ...], list[Run]] = {}
 
@@ -73,6 +71,15 @@ class View:
     def keymap(self) -> Keymap:
         """The keymap of the stack; one that is at hand already may be put in its place."""
         return Keymap(self.stack, self.keyboard)
+
+    def reach(self, run: Run) -> Reach | None:
+        """What a trigger takes of the hands; None: the keyboard cannot make it."""
+        try:
+            return self._reaches[run]
+        except KeyError:
+            found = reach_of(self.keyboard, self.weights, self.hand, run)
+            self._reaches[run] = found
+            return found
 
     @property
     def app(self) -> App:
