@@ -225,9 +225,14 @@ def write(desk: str, path: str, text: str) -> None:
 
 
 def in_turn(
-    commands: Mapping[str, list[str]], desk: str, rounds: int = 3, clean: Sequence[str] = ()
+    commands: Mapping[str, list[str]],
+    desk: str,
+    rounds: int = 3,
+    clean: Sequence[str] = (),
+    of_processor: bool = False,
 ) -> dict[str, tuple[float, float]]:
-    """Seconds and peak memory in MB of each command: the best of its runs, which take turns.
+    """Seconds (by the clock, or of the processor) and peak memory in MB of each command: the best of its runs, which
+    take turns.
 
     Nothing is kept from one run to the next, but for commands whose name begins with ``kept``; the files ``clean`` are
     removed before each.
@@ -245,7 +250,8 @@ def in_turn(
                 command, cwd=desk, env=environ, stdout=subprocess.DEVNULL
             ) as process:
                 _, _, usage = os.wait4(process.pid, 0)
-            best[name] = min(best[name], (time.perf_counter() - begun, usage.ru_maxrss / 1024))
+            took = usage.ru_utime + usage.ru_stime if of_processor else time.perf_counter() - begun
+            best[name] = min(best[name], (took, usage.ru_maxrss / 1024))
     return best
 
 

@@ -1,0 +1,78 @@
+"""Commands on the desk of the whole tour: beside the bare interpreter, with ten times the tallies, and pictures beside an import.
+
+Usage: python -m benchmarks.toured
+
+All take turns; prints the best of seven in seconds of the processor, the ratios and the goals; exits 1 where a goal is missed.
+"""
+
+import os
+import re
+import shutil
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from benchmarks.growth import in_turn
+
+#: What is measured, of what it is measured, and the goal.
+RATIOS = {
+    "check, nothing kept": ("bare", 12),
+    "keyset show": ("bare", 8),
+    "kept check, tenfold": ("kept check", 1.3),
+    "kept usage, tenfold": ("kept usage", 1.3),
+    "kept savings, tenfold": ("kept savings", 1.3),
+    "board as PNG": ("import pyplot", 1.3),
+    "swipes as PNG": ("import pyplot", 1.3),
+}
+
+
+def main() -> int:
+    program = os.path.join(os.path.dirname(sys.executable), "olive-compass")
+    with tempfile.TemporaryDirectory() as folder:
+        environ = {**os.environ, "OLIVE_COMPASS_CACHE": ""}
+        subprocess.run(
+            [program, "demo", "--all"],
+            cwd=folder,
+            env=environ,
+            stdout=subprocess.DEVNULL,
+            check=True,
+        )
+        desk, large = os.path.join(folder, "larkspur"), os.path.join(folder, "tenfold")
+        shutil.copytree(desk, large)
+        tenfold(Path(large, "tallies"))
+        commands = {
+            "bare": [sys.executable, "-c", "pass"],
+            "import pyplot": [sys.executable, "-c", "import matplotlib.pyplot"],
+            "check, nothing kept": [program, "check"],
+            "keyset show": [program, "keyset", "show"],
+            "board as PNG": [program, "board", "quillmap", "--out", "board.png"],
+            "swipes as PNG": [program, "swipes", "quillmap", "--out", "swipes.png"],
+        }
+        for words in ("check", "usage", "savings"):
+            commands[f"kept {words}"] = [program, words]
+            commands[f"kept {words}, tenfold"] = [program, words, "--desk", large]
+        found = in_turn(
+            commands, desk, rounds=7, clean=("board.png", "swipes.png"), of_processor=True
+        )
+    missed = 0
+    for name, (peer, goal) in RATIOS.items():
+        ratio = found[name][0] / found[peer][0]
+        missed += ratio > goal
+        print(f"{name:<24}{found[name][0]:7.3f} s{ratio:7.2f} of {peer:<16} goal {goal:g}")
+    return 1 if missed else 0
+
+
+def tenfold(folder: Path) -> None:
+    """Writes each tally nine times more, as that of another seat."""
+    for file in sorted(folder.glob("*.csv")):
+        head, columns, *rows = file.read_text().splitlines(keepends=True)
+        seat = rows[0].split(",")[1]
+        for n in range(1, 10):
+            other = [re.sub(rf"^([^,]*),{seat},", rf"\g<1>{n},{seat}{n},", row) for row in rows]
+            name = file.name.replace(seat.lower(), f"{seat.lower()}{n}", 1)
+            (folder / name).write_text("".join([head, columns, *other]))
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())
