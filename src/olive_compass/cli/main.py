@@ -6,10 +6,15 @@ import signal
 import sys
 from collections.abc import Sequence
 from types import FrameType
-from typing import Any
+from typing import TYPE_CHECKING
 
 from olive_compass.cli.surroundings import Surroundings, give_up
 from olive_compass.errors import Terminated, UserError
+
+if TYPE_CHECKING:
+    from argparse import Namespace
+
+    from olive_compass.cli.registry import Verb
 
 #: How long Ctrl-C waits before it is tried again, in seconds.
 MOMENT = 0.01
@@ -124,7 +129,7 @@ def _fill_descriptors() -> None:
 
 
 def _run(argv: list[str], context: Surroundings) -> int:
-    from olive_compass.cli.registry import command_module, overview
+    from olive_compass.cli.registry import command_module, overview, typed
 
     _refuse_what_is_no_text(argv)
     leading, words = _leading(argv)
@@ -144,7 +149,7 @@ def _run(argv: list[str], context: Surroundings) -> int:
         return 0
     rest = with_app(parser, rest, _named_desk([*leading, *rest]), context)
     try:
-        args: Any = parser.parse_args([*in_order(parser, rest), *leading])
+        args = parser.parse_args([*in_order(parser, rest), *leading])
     except SystemExit as stop:
         # argparse ends the process after --help.
         return int(stop.code or 0)
@@ -154,7 +159,7 @@ def _run(argv: list[str], context: Surroundings) -> int:
 
         rest = pressed(parser, args, rest, context)
     context.command_line = " ".join(map(_as_typed, [name, *rest]))
-    return _read_errors(module, args, context)
+    return _read_errors(typed(module.run), args, context)
 
 
 def _refuse_what_is_no_text(argv: list[str]) -> None:
@@ -191,7 +196,7 @@ def _named_desk(words: list[str]) -> str | None:
     return words[after] if after < len(words) else None
 
 
-def _take_notice(args: Any, context: Surroundings) -> None:
+def _take_notice(args: "Namespace", context: Surroundings) -> None:
     """What every command takes from its options: how much is said, and in which form."""
     context.quiet = bool(args.quiet)
     context.verbose = bool(args.verbose)
@@ -202,12 +207,12 @@ def _take_notice(args: Any, context: Surroundings) -> None:
         context.colour = args.color == "always"
 
 
-def _read_errors(module: Any, args: Any, context: Surroundings) -> int:
+def _read_errors(run: "Verb", args: "Namespace", context: Surroundings) -> int:
     """Runs the command; a trigger that cannot be read is shown with the wrong piece marked."""
     from olive_compass.core.keys.trigger_error import TriggerError
 
     try:
-        return int(module.run(args, context))
+        return run(args, context)
     except TriggerError as error:
         context.warn(
             f"olive-compass: {str(error)[0].upper()}{str(error)[1:].rstrip('?.')}"

@@ -267,8 +267,9 @@ def common_options() -> str:
 def _add_common(parser: argparse.ArgumentParser, default: Any) -> None:
     hidden: Any = argparse.SUPPRESS
     parser.add_argument("--desk", metavar="FOLDER", default=default, help=hidden)
-    parser.add_argument("-q", "--quiet", action="store_true", default=default, help=hidden)
-    parser.add_argument("-v", "--verbose", action="store_true", default=default, help=hidden)
+    off = default or False
+    parser.add_argument("-q", "--quiet", action="store_true", default=off, help=hidden)
+    parser.add_argument("-v", "--verbose", action="store_true", default=off, help=hidden)
     parser.add_argument(
         "--color", choices=("auto", "always", "never"), default=default, help=hidden
     )
@@ -305,6 +306,19 @@ def seconds(text: str) -> float:
     if not 0 < found <= 86_400:
         raise argparse.ArgumentTypeError(f"“{text}” is no number of seconds (up to 86400)")
     return found
+
+
+def yes_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+
+
+def why_option(parser: argparse.ArgumentParser) -> None:
+    """The option of commands that ask for a reason."""
+    parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
+
+
+def modes_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
 
 
 def dry_run_option(parser: argparse.ArgumentParser) -> None:

@@ -1,7 +1,7 @@
 """From what a person typed to what it means on the desk: application, command, trigger, mode."""
 
 import os
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Command
@@ -16,12 +16,13 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable
+    from collections.abc import Callable, Iterable, Sequence
 
+    from olive_compass.cli.options import HasDesk
     from olive_compass.core.changes.view import AppView
 
 
-def desk(args: Any, context: Surroundings) -> Desk:
+def desk(args: "HasDesk", context: Surroundings) -> Desk:
     """The desk that is named, or that of the environment, or that of the current folder."""
     return open_desk(args.desk, context)
 
@@ -61,36 +62,24 @@ def _settle(desk: Desk, context: Surroundings) -> None:
         )
 
 
-def show_keys(args: Any, context: Surroundings, desk: Desk, app: str | None = None) -> None:
-    """Lets ``context`` show triggers in the notation that was asked for; ``app`` is the application that
-    is meant, where that is not just what an option says."""
-    if args.keys_as == "app":
+def show_keys(
+    keys_as: str | None, context: Surroundings, desk: Desk, apps: "Sequence[str]"
+) -> None:
+    """Lets ``context`` show triggers in the notation that was asked for (``--keys-as``); ``apps`` are the
+    applications that were named. Raises ``UserError`` where one is needed and not one was."""
+    if keys_as == "app":
         from olive_compass.core.keys.spelling import Spelling
 
-        meant = desk.app_name(app) if app else _one_app(args, desk)
-        context.key = Spelling(desk.app(meant).spelling).write
-    elif args.keys_as:
+        if len(apps) != 1:
+            raise UserError(
+                "How an application writes keys can be shown for one application only.",
+                hint="Name it: --app APP",
+            )
+        context.key = Spelling(desk.app(desk.app_name(apps[0])).spelling).write
+    elif keys_as:
         from olive_compass.core.keys.notations import show_or_plain
 
-        context.key = lambda run: show_or_plain(run, args.keys_as, desk.keyboard)
-
-
-def _one_app(args: Any, desk: Desk) -> str:
-    """The application that a command is about, by whatever name its option has."""
-    given = vars(args)
-    words = given.get("words") or []
-    named = (
-        given.get("app")
-        or given.get("which")
-        or (given["apps"][0] if len(given.get("apps") or ()) == 1 else "")
-        or (words[-1] if words and "listing" in given else "")
-    )
-    if not named:
-        raise UserError(
-            "How an application writes keys can be shown for one application only.",
-            hint="Name it: --app APP",
-        )
-    return desk.app_name(str(named).partition("/")[0])
+        context.key = lambda run: show_or_plain(run, keys_as, desk.keyboard)
 
 
 def apps(desk: Desk, app: str | None) -> list[str]:

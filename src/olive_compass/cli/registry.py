@@ -14,6 +14,7 @@ from olive_compass.cli import commands
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
 from olive_compass.modules import module_names
+from olive_compass.structs import convert
 
 #: The groups of commands, in the order in which the work goes.
 GROUPS = (
@@ -42,8 +43,8 @@ FIRST_STEPS = {
     "sheet": "",
 }
 
-#: What a verb of a command does: with the parsed line and the surroundings, the exit status.
-Verb = Callable[[Any, Surroundings], int]
+#: What a command or a verb of it does: with the parsed line and the surroundings, the exit status.
+Verb = Callable[[argparse.Namespace, Surroundings], int]
 
 
 if TYPE_CHECKING:
@@ -59,7 +60,8 @@ if TYPE_CHECKING:
 
         def add_arguments(self, parser: argparse.ArgumentParser) -> None: ...
 
-        def run(self, args: Any, context: Surroundings) -> int: ...
+        #: Its first argument is a record of options, or the parsed line where it has verbs.
+        run: Callable[[Any, Surroundings], int]
 
 
 class About(Struct, frozen=True, order=True, kw_only=True):
@@ -95,8 +97,15 @@ def command_module(name: str) -> "CommandModule":
 
 def verb(module: str, function: str) -> Verb:
     """A function of a module that is loaded only now: ``verb("sharing.keysets", "list_sets")``."""
-    found = vars(import_module(f"olive_compass.cli.{module}"))[function]
-    return cast(Verb, found)
+    return typed(vars(import_module(f"olive_compass.cli.{module}"))[function])
+
+
+def typed(function: Callable[[Any, Surroundings], int]) -> Verb:
+    """A function that takes a record of options, to be called with the parsed line that has them."""
+    kind = function.__annotations__["args"]
+    if kind is argparse.Namespace:
+        return function
+    return lambda args, context: function(convert(vars(args), kind), context)
 
 
 def overview() -> str:

@@ -2,13 +2,13 @@
 
 import argparse
 from collections.abc import Callable
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
@@ -50,7 +50,18 @@ def inputs_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def mark(args: Any, context: Surroundings) -> int:
+class AppMarkOptions(Common, kw_only=True):
+    """What ``app mark`` is told."""
+
+    app: str
+    commands: list[str]
+    add: list[str]
+    remove: list[str]
+    dry_run: bool
+    json: bool
+
+
+def mark(args: AppMarkOptions, context: Surroundings) -> int:
     if not args.add and not args.remove:
         raise UserError("Marks missing.", hint=f"Use --add or --remove: {', '.join(WORDS)}.")
     for word in (*args.add, *args.remove):
@@ -111,7 +122,17 @@ def _with_letter(command: Command, letter: str) -> Command:
     return replace(command, access=access if any(access) else ())
 
 
-def kind(args: Any, context: Surroundings) -> int:
+class AppKindOptions(Common, kw_only=True):
+    """What ``app kind`` is told."""
+
+    app: str
+    commands: list[str]
+    kind: str
+    dry_run: bool
+    json: bool
+
+
+def kind(args: AppKindOptions, context: Surroundings) -> int:
     allowed = [each for each in KINDS if each not in ("macro", "tray")]
     if args.kind not in allowed:
         from olive_compass.near import did_you_mean
@@ -125,7 +146,17 @@ def kind(args: Any, context: Surroundings) -> int:
     return _each(named, context, lambda c: replace(c, kind=wanted), f"is of the kind {wanted}")
 
 
-def inputs(args: Any, context: Surroundings) -> int:
+class AppInputsOptions(Common, kw_only=True):
+    """What ``app inputs`` is told."""
+
+    app: str
+    command: str
+    inputs: str
+    dry_run: bool
+    json: bool
+
+
+def inputs(args: AppInputsOptions, context: Surroundings) -> int:
     from olive_compass.core.macros.inputs import read_inputs
 
     try:
@@ -149,7 +180,9 @@ class _Named(Struct, frozen=True, kw_only=True):
     writing: Writing
 
 
-def _named(args: Any, commands: list[str]) -> _Named:
+def _named(
+    args: "AppMarkOptions | AppKindOptions | AppInputsOptions", commands: list[str]
+) -> _Named:
     return _Named(desk=args.desk, app=args.app, commands=commands, writing=writing_of(args))
 
 

@@ -1,11 +1,11 @@
 """``app mode``: adds, moves, renames and drops a mode of an application."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file, catalogue_change
 from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
@@ -47,7 +47,21 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class AppModeOptions(Common, kw_only=True):
+    """What ``app mode`` is told."""
+
+    action: str
+    app: str
+    mode: str
+    new: str | None
+    inside: str | None
+    into: str | None
+    despite: list[str]
+    dry_run: bool
+    json: bool
+
+
+def run(args: AppModeOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     name = desk.app_name(args.app)
     view = pick.view(desk, name)

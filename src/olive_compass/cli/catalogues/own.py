@@ -6,6 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, App, Catalogue, Command
@@ -52,7 +53,23 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class AppCommandOptions(Common, kw_only=True):
+    """What ``app command`` is told."""
+
+    action: str
+    app: str
+    command: str
+    title: str | None
+    menu: str | None
+    keys: list[str] | None
+    modes: list[str] | None
+    does: str | None
+    kind: str | None
+    dry_run: bool
+    json: bool
+
+
+def run(args: AppCommandOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app = desk.app(desk.app_name(args.app))
     said = _said(args, app)
@@ -95,7 +112,7 @@ def run(args: Any, context: Surroundings) -> int:
     return _keep(args, context, desk, app, commands, what, before.id)
 
 
-def _said(args: Any, app: App) -> dict[str, Any]:
+def _said(args: AppCommandOptions, app: App) -> dict[str, Any]:
     """The fields that were said, as a command has them."""
     said: dict[str, Any] = {}
     if args.title is not None:
@@ -150,7 +167,7 @@ def _joined(before: str, *fields: str) -> str:
 
 
 def _keep(
-    args: Any,
+    args: AppCommandOptions,
     context: Surroundings,
     desk: Desk,
     app: App,

@@ -5,6 +5,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
@@ -36,7 +37,21 @@ _KEYS = ("reserved", "unlisted")
 Pairs = list[tuple[str, str]]
 
 
-def rules(args: Any, context: Surroundings) -> int:
+class AppRulesOptions(Common, kw_only=True):
+    """What ``app rules`` is told."""
+
+    app: str
+    set: list[str]
+    swipes: list[str]
+    forget_reading: bool
+    licence: list[str]
+    reserved: list[str]
+    unlisted: list[str]
+    dry_run: bool
+    json: bool
+
+
+def rules(args: AppRulesOptions, context: Surroundings) -> int:
     """Runs ``app rules``."""
     pairs = [(table, each) for option, table in _TABLES.items() for each in getattr(args, option)]
 

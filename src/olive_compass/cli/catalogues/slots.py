@@ -8,6 +8,7 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
@@ -57,7 +58,20 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def slot(args: Any, context: Surroundings) -> int:
+class AppSlotOptions(Common, kw_only=True):
+    """What ``app slot`` is told."""
+
+    app: str
+    slot: str | None
+    content: str | None
+    empty: bool
+    shift: str | None
+    project: str
+    dry_run: bool
+    json: bool
+
+
+def slot(args: AppSlotOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app = desk.app(desk.app_name(args.app))
     path, data = about_file(desk, app.name)

@@ -1,10 +1,9 @@
 """``app spelling``: shows how an application writes its keys, and sets it."""
 
-from typing import Any
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import retry_on_conflict, save
 from olive_compass.cli.intake.reading import spelt
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
@@ -16,7 +15,17 @@ from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 
-def spelling(args: Any, context: Surroundings) -> int:
+class AppSpellingOptions(Common, kw_only=True):
+    """What ``app spelling`` is told."""
+
+    app: str
+    spell: list[str]
+    remove: list[str]
+    dry_run: bool
+    json: bool
+
+
+def spelling(args: AppSpellingOptions, context: Surroundings) -> int:
     """Runs ``app spelling``."""
 
     def once() -> int:

@@ -6,6 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
@@ -51,7 +52,24 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class AppTraysOptions(Common, kw_only=True):
+    """What ``app trays`` is told."""
+
+    app: str
+    kind: str | None
+    most: int | None
+    items: int | None
+    scan: int | None
+    opens: str | None
+    grouped: str | None
+    icons: str | None
+    refused: list[str]
+    off: bool
+    dry_run: bool
+    json: bool
+
+
+def run(args: AppTraysOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app = desk.app(desk.app_name(args.app))
     if not args.kind:

@@ -2,13 +2,13 @@
 
 import argparse
 import os
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import confirm
-from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
+from olive_compass.cli.options import Common
+from olive_compass.cli.parsing import app_argument, dry_run_option, json_option, yes_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.wording import counted
@@ -33,12 +33,21 @@ def rename_arguments(parser: argparse.ArgumentParser) -> None:
 
 def drop_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+    yes_option(parser)
     dry_run_option(parser)
     json_option(parser)
 
 
-def rename(args: Any, context: Surroundings) -> int:
+class AppRenameOptions(Common, kw_only=True):
+    """What ``app rename`` is told."""
+
+    app: str
+    title: str
+    dry_run: bool
+    json: bool
+
+
+def rename(args: AppRenameOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     old = desk.app_name(args.app)
     title = " ".join(args.title.split())
@@ -101,7 +110,16 @@ def owned(desk: Desk, app: str) -> list[str]:
     return found
 
 
-def drop(args: Any, context: Surroundings) -> int:
+class AppRemoveOptions(Common, kw_only=True):
+    """What ``app remove`` is told."""
+
+    app: str
+    yes: bool
+    dry_run: bool
+    json: bool
+
+
+def drop(args: AppRemoveOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     name = desk.app_name(args.app)
     app = desk.app(name)
@@ -126,7 +144,7 @@ def drop(args: Any, context: Surroundings) -> int:
     )
     what = f"Removed {app.title} from the desk"
     if not args.dry_run:
-        if not getattr(args, "json", False):
+        if not args.json:
             context.report(f"{app.title} has {goes}.")
         confirm(
             args.yes,

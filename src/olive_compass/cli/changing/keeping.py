@@ -1,6 +1,6 @@
 """Saves changes of files that are no decisions of a scheme, and says so: one way for all of them."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
@@ -8,6 +8,9 @@ from olive_compass.cli.changing.saving import save, would
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage.records import FileChange
+
+if TYPE_CHECKING:
+    from olive_compass.cli.options import Writes
 
 
 class Writing(Struct, frozen=True):
@@ -17,10 +20,9 @@ class Writing(Struct, frozen=True):
     json: bool
 
 
-def writing_of(args: Any) -> Writing:
-    """The same of a command's parsed line."""
-    given = vars(args)
-    return Writing(bool(given.get("dry_run")), bool(given.get("json")))
+def writing_of(args: "Writes") -> Writing:
+    """The same of a command's options."""
+    return Writing(args.dry_run, args.json)
 
 
 def keep(

@@ -1,11 +1,11 @@
 """``assign APP --one-by-one``: goes through commands at the terminal, and asks for a key for each."""
 
 from collections.abc import Callable
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.trays.common import tray_named
@@ -36,7 +36,21 @@ class _Seen(Struct):
     changes: list[int]
 
 
-def one_by_one(args: Any, context: Surroundings, runs: Runner) -> int:
+class OneByOneOptions(Common, kw_only=True):
+    """What ``assign --one-by-one`` is told: the application, and which commands are gone through."""
+
+    app: str
+    words: list[str]
+    mode: list[str] | None
+    used: bool
+    assigned: bool
+    menu: str | None
+    kind: str | None
+    mark: str | None
+    tray: str | None
+
+
+def one_by_one(args: OneByOneOptions, context: Surroundings, runs: Runner) -> int:
     """Runs ``assign APP --one-by-one``. Raises ``UserError`` where nobody can be asked."""
     if not context.interactive:
         raise UserError(
@@ -62,7 +76,7 @@ def one_by_one(args: Any, context: Surroundings, runs: Runner) -> int:
 
 
 def _chosen(
-    args: Any, context: Surroundings, desk: Desk, app: App, counts: dict[str, Used]
+    args: OneByOneOptions, context: Surroundings, desk: Desk, app: App, counts: dict[str, Used]
 ) -> list[Command]:
     """The commands that are asked for, those that are used most first."""
     keymap = pick.view(desk, app.name).keymap
@@ -122,7 +136,12 @@ class _Conversation:
     """The questions and answers, command by command."""
 
     def __init__(
-        self, args: Any, context: Surroundings, app: App, counts: dict[str, Used], runs: Runner
+        self,
+        args: OneByOneOptions,
+        context: Surroundings,
+        app: App,
+        counts: dict[str, Used],
+        runs: Runner,
     ) -> None:
         self.args = args
         self.context = context

@@ -12,7 +12,8 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.saving import agree, retry_on_conflict, save, would
-from olive_compass.cli.parsing import dry_run_option, scheme_option
+from olive_compass.cli.options import ChangeOptions
+from olive_compass.cli.parsing import dry_run_option, json_option, scheme_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import (
     DESPITE,
@@ -84,23 +85,18 @@ def change_options(
         help="also show the rules that apply, and what the keys do in other applications",
     )
     dry_run_option(parser)
-    parser.add_argument("--json", action="store_true", help="print JSON (docs/json.md)")
+    json_option(parser)
 
 
-def options_of(args: Any) -> Options:
-    """The typed options of a writing command's parsed line."""
-    given = vars(args)
-    taken = given.get("if_taken") or ""
-    answers = Answers(
-        taken if taken != "stop" else "",
-        frozenset(given.get("despite") or ()),
-        bool(given.get("yes")),
-    )
+def options_of(args: ChangeOptions) -> Options:
+    """What a command that changes keys was told, with the answers that were given beforehand."""
+    taken = args.if_taken or ""
+    answers = Answers("" if taken == "stop" else taken, frozenset(args.despite), args.yes)
     return Options(
         desk=args.desk,
-        dry_run=bool(given.get("dry_run")),
-        explain=bool(given.get("explain")),
-        json=bool(given.get("json")),
+        dry_run=args.dry_run,
+        explain=args.explain,
+        json=args.json,
         answers=answers,
     )
 

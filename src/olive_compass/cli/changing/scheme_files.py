@@ -1,10 +1,9 @@
 """``scheme rename`` and ``scheme drop``: the file of a scheme, and all that goes by its name."""
 
-from typing import Any
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import confirm
+from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import FACTORY
@@ -16,7 +15,16 @@ from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 
 
-def rename(args: Any, context: Surroundings) -> int:
+class SchemeRenameOptions(Common, kw_only=True):
+    """What ``scheme rename`` is told."""
+
+    which: str
+    name: str
+    dry_run: bool
+    json: bool
+
+
+def rename(args: SchemeRenameOptions, context: Surroundings) -> int:
     """Runs ``scheme rename``: the file, the stack, and the schemes that are based on it."""
     desk = pick.desk(args, context)
     app, old = pick.app_and_scheme(desk, args.which, context)
@@ -36,7 +44,17 @@ def rename(args: Any, context: Surroundings) -> int:
     return keep(writing_of(args), context, desk, files, what, app=app.name, scheme=new)
 
 
-def drop(args: Any, context: Surroundings) -> int:
+class SchemeRemoveOptions(Common, kw_only=True):
+    """What ``scheme remove`` is told."""
+
+    which: str
+    yes: bool
+    despite: list[str]
+    dry_run: bool
+    json: bool
+
+
+def drop(args: SchemeRemoveOptions, context: Surroundings) -> int:
     """Runs ``scheme drop``: takes a scheme away, after saying what goes with it."""
     desk = pick.desk(args, context)
     app, name = pick.app_and_scheme(desk, args.which, context)

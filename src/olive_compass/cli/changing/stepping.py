@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import retry_on_conflict, save
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
@@ -54,16 +55,24 @@ class Stepping(Struct, frozen=True, kw_only=True):
     back: str
 
 
-def take_steps(args: Any, context: Surroundings, how: Stepping) -> int:
+class StepOptions(Common, kw_only=True):
+    """What ``undo`` and ``redo`` are told."""
+
+    steps: int
+    dry_run: bool
+    json: bool
+    skip: bool = False
+
+
+def take_steps(args: StepOptions, context: Surroundings, how: Stepping) -> int:
     """Takes back the record that ``how`` finds, N times."""
     taken: list[dict[str, Any]] = []
-    skip = bool(vars(args).get("skip"))
     status = stopped = 0
     refused = None
     for _ in range(max(args.steps, 0)):
         try:
             status = retry_on_conflict(
-                lambda: _step(args.desk, args.dry_run, skip, context, how, taken), context
+                lambda: _step(args.desk, args.dry_run, args.skip, context, how, taken), context
             )
         except UserError as error:
             # What was done until then holds, and is told before the reason why it ends there.

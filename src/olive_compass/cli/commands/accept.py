@@ -1,12 +1,12 @@
 """``accept``: accepts a finding of ``check``, with the reason."""
 
 import argparse
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
+from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.viewing import views_of
@@ -50,7 +50,17 @@ class AcceptTyped(Struct, frozen=True, kw_only=True):
     scheme: str | None
 
 
-def run(args: Any, context: Surroundings) -> int:
+class AcceptOptions(ChangeOptions, kw_only=True):
+    """What ``accept`` is told."""
+
+    app: str
+    id: str
+    subject: str
+    why: str | None
+    remove: bool
+
+
+def run(args: AcceptOptions, context: Surroundings) -> int:
     why = None if args.remove else args.why
     typed = AcceptTyped(app=args.app, id=args.id, subject=args.subject, why=why, scheme=args.scheme)
     return execute(options_of(args), context, lambda desk: _prepare(desk, typed))

@@ -14,7 +14,9 @@ from olive_compass.cli.parsing import (
     forget_option,
     json_option,
     reading_options,
+    yes_option,
 )
+from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
@@ -96,7 +98,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="the longest sequence that the application accepts, in keys (1: no sequences)",
     )
     forget_option(add)
-    add.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+    yes_option(add)
     dry_run_option(add)
     json_option(add)
     spelling = verbs.add_parser("spelling", help="show or set how the application writes its keys")
@@ -211,22 +213,22 @@ def _parts() -> dict[str, Part]:
     }
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     if args.verb in ("import", "add"):
         from olive_compass.cli.intake.importing import add
 
-        return add(args, context)
+        return typed(add)(args, context)
     if args.verb == "spelling":
         from olive_compass.cli.catalogues.spelling import spelling
 
-        return spelling(args, context)
+        return typed(spelling)(args, context)
     if args.verb == "rules":
         from olive_compass.cli.catalogues.ruling import rules
 
-        return rules(args, context)
+        return typed(rules)(args, context)
     if part := _parts().get(args.verb):
-        return retry_on_conflict(lambda: part.run(args, context), context)
-    desk = pick.desk(args, context)
+        return retry_on_conflict(lambda: typed(part.run)(args, context), context)
+    desk = pick.open_desk(args.desk, context)
     return (
         _list(desk, args.json, context)
         if args.verb == "list"

@@ -2,7 +2,6 @@
 
 import argparse
 from collections.abc import Sequence
-from typing import Any
 
 from msgspec import Struct
 
@@ -16,6 +15,7 @@ from olive_compass.cli.changing.running import (
     execute,
     options_of,
 )
+from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.parsing import RANGE, app_argument, command_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import DUPLICATES_SAID, KINDS
@@ -30,7 +30,7 @@ from olive_compass.core.wording import counted
 from olive_compass.counts import parse_count
 from olive_compass.desk.desk import Desk, app_path, macro_path
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
+from olive_compass.structs import convert, replace
 
 GROUP = "first steps"
 ORDER = 80
@@ -109,13 +109,33 @@ class AssignTyped(Struct, frozen=True, kw_only=True):
     instead: bool
 
 
-def run(args: Any, context: Surroundings) -> int:
+class AssignOptions(ChangeOptions, kw_only=True):
+    """What ``assign`` is told."""
+
+    app: str
+    words: list[str]
+    row: str | None
+    plan: str | None
+    mode: list[str] | None
+    why: str
+    instead: bool
+    one_by_one: bool
+    used: bool
+    assigned: bool
+    menu: str | None
+    kind: str | None
+    mark: str | None
+    tray: str | None
+
+
+def run(args: AssignOptions, context: Surroundings) -> int:
     stop = args.if_taken == "stop"
     if args.one_by_one:
-        from olive_compass.cli.changing.one_by_one import one_by_one
+        from olive_compass.cli.changing.one_by_one import OneByOneOptions, one_by_one
         from olive_compass.cli.main import main
 
-        return one_by_one(args, context, lambda words: main(words, context))
+        asked = convert(args, OneByOneOptions, from_attributes=True)
+        return one_by_one(asked, context, lambda words: main(words, context))
     if _several(args.words, args.row, args.plan):
         from olive_compass.cli.changing import families
 

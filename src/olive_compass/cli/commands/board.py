@@ -1,10 +1,9 @@
 """``board``: the keyboard as a picture of text, or a drawn one, with what is used and what is free."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.looking.boards import asked
+from olive_compass.cli.looking.boards import BoardOptions, asked
 from olive_compass.cli.output.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, factory_option, json_option
 from olive_compass.cli.surroundings import Surroundings
@@ -62,7 +61,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: BoardOptions, context: Surroundings) -> int:
     into = into_of(args)
     desk = pick.desk(args, context)
     what = asked(args, desk)

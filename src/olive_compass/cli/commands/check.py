@@ -6,6 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.checked import Checked, checked, looked_for
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, OFF, RED, YELLOW, wrapped
@@ -71,7 +72,21 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def run(args: Any, context: Surroundings) -> int:
+class CheckOptions(Common, kw_only=True):
+    """What ``check`` is told."""
+
+    app: str | None
+    strict: bool
+    keyboard: str | None
+    since: str | None
+    notes: bool
+    form: str
+    fix: bool
+    yes: bool
+    watch: bool
+
+
+def run(args: CheckOptions, context: Surroundings) -> int:
     if args.fix:
         from olive_compass.cli.changing.repairing import repair_all
 
@@ -83,7 +98,7 @@ def run(args: Any, context: Surroundings) -> int:
     return _check(args, context)
 
 
-def _check(args: Any, context: Surroundings) -> int:
+def _check(args: CheckOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     apps = pick.apps(desk, args.app)
     if args.keyboard or args.since:

@@ -1,10 +1,10 @@
 """``choice``: the order in which an application offers the commands that share a key."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
+from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
@@ -36,13 +36,21 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class ChoiceOptions(ChangeOptions, kw_only=True):
+    """What ``choice`` is told."""
+
+    app: str
+    key: str | None
+    order: list[str]
+
+
+def run(args: ChoiceOptions, context: Surroundings) -> int:
     if not args.order:
         desk = pick.desk(args, context)
         return _list(
             args.key, args.json, context, Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
         )
-    app, key, order, scheme = args.app, args.key, tuple(args.order), args.scheme
+    app, key, order, scheme = args.app, args.key or "", tuple(args.order), args.scheme
     return execute(
         options_of(args), context, lambda desk: _prepare(desk, context, app, key, order, scheme)
     )

@@ -1,13 +1,13 @@
 """``clear``: takes a decision out of a scheme, and says what shows through."""
 
 import argparse
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
+from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import joined
@@ -53,7 +53,14 @@ class ClearTyped(Struct, frozen=True):
     scheme: str | None
 
 
-def run(args: Any, context: Surroundings) -> int:
+class ClearOptions(ChangeOptions, kw_only=True):
+    """What ``clear`` is told."""
+
+    app: str
+    what: list[str]
+
+
+def run(args: ClearOptions, context: Surroundings) -> int:
     typed = ClearTyped(args.app, tuple(args.what), args.scheme)
     return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
 

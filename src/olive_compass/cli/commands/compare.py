@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.intake.reading import said_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.output.forms import give
 from olive_compass.cli.output.papers import paper_options, printing_of, table_options, wanted
 from olive_compass.cli.parsing import json_option, reading_options
@@ -20,6 +21,7 @@ from olive_compass.cli.sharing.sides import Section, Side, compared, keymaps_of,
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
+from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_changes
 from olive_compass.desk.desk import Desk
@@ -66,8 +68,28 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a4, landscape")
 
 
-def run(args: Any, context: Surroundings) -> int:
-    asked = wanted(args, context)
+class CompareOptions(Common, kw_only=True):
+    """What ``compare`` is told."""
+
+    before: str
+    after: str | None
+    decisions: bool
+    form: str
+    out: str | None
+    columns: list[str]
+    pattern: str
+    file_format: str
+    groups: Groups | None
+    headings: Headings | None
+    spell: list[str]
+    json: bool
+    paper: str | None
+    landscape: bool
+    size: float | None
+
+
+def run(args: CompareOptions, context: Surroundings) -> int:
+    asked = wanted(args, context, json=args.json)
     desk = pick.desk(args, context)
     if args.after is None:
         raise UserError(

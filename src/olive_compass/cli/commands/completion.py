@@ -1,8 +1,8 @@
 """``completion``: prints what a shell needs to complete commands, applications and schemes."""
 
 import argparse
-from typing import Any
 
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "help"
@@ -16,7 +16,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("shell", choices=("bash", "zsh", "fish"))
 
 
-def run(args: Any, context: Surroundings) -> int:
+class CompletionOptions(Common, kw_only=True):
+    """What ``completion`` is told."""
+
+    shell: str
+
+
+def run(args: CompletionOptions, context: Surroundings) -> int:
     from argcomplete.shell_integration import shellcode
 
     context.write(shellcode(["olive-compass"], shell=args.shell) + "\n")

@@ -1,7 +1,6 @@
 """``deliver``: writes the keys into an application's own file, and takes back what was changed there."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import retry_on_conflict
@@ -11,7 +10,9 @@ from olive_compass.cli.parsing import (
     dry_run_option,
     json_option,
     scheme_option,
+    yes_option,
 )
+from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "application"
@@ -45,19 +46,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--why", default="", metavar="TEXT", help="with --import-changes: the reason"
     )
-    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+    yes_option(parser)
     scheme_option(parser)
     despite_guard_option(parser)
     dry_run_option(parser)
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     from olive_compass.cli.sharing import delivering, importing_changes
 
-    pick.desk(args, context)
+    pick.open_desk(args.desk, context)
     if args.check:
-        return importing_changes.check(args, context)
+        return typed(importing_changes.check)(args, context)
     if args.import_changes:
-        return importing_changes.take_in(args, context)
-    return retry_on_conflict(lambda: delivering.deliver(args, context), context)
+        return typed(importing_changes.take_in)(args, context)
+    return retry_on_conflict(lambda: typed(delivering.deliver)(args, context), context)

@@ -6,6 +6,7 @@ import time
 from collections.abc import Sequence
 from typing import Any
 
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF
 from olive_compass.cli.tour import FIRST, TOUR, Scene
@@ -41,7 +42,15 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def run(args: Any, context: Surroundings) -> int:
+class DemoOptions(Common, kw_only=True):
+    """What ``demo`` is told."""
+
+    folder: str
+    all: bool
+    step: int | None
+
+
+def run(args: DemoOptions, context: Surroundings) -> int:
     folder = os.path.abspath(os.path.join(context.folder, args.folder))
     started = time.monotonic()
     if (args.step or 1) == 1:

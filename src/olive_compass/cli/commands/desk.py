@@ -2,12 +2,13 @@
 
 import argparse
 import os
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
@@ -121,34 +122,43 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(versions)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     if args.verb == "project":
-        return retry_on_conflict(lambda: _project(args, context), context)
+        return retry_on_conflict(lambda: typed(_project)(args, context), context)
     if args.verb == "update":
         from olive_compass.cli.desks.updating import update
 
-        return retry_on_conflict(lambda: update(args, context), context)
+        return retry_on_conflict(lambda: typed(update)(args, context), context)
     if args.verb == "git":
         from olive_compass.cli.sharing.versioning import desk_git
 
-        return retry_on_conflict(lambda: desk_git(args, context))
+        return retry_on_conflict(lambda: typed(desk_git)(args, context))
     if args.verb == "device":
         from olive_compass.cli.desks.devices import devices
 
-        return retry_on_conflict(lambda: devices(args, context), context)
+        return retry_on_conflict(lambda: typed(devices)(args, context), context)
     if args.verb in ("keyboard", "seat"):
         from olive_compass.cli.desks import seat
 
         work = seat.keyboard if args.verb == "keyboard" else seat.seat
-        return retry_on_conflict(lambda: work(args, context), context)
+        return retry_on_conflict(lambda: typed(work)(args, context), context)
     if args.verb == "system":
         from olive_compass.cli.desks.system_keys import system_keys
 
-        return retry_on_conflict(lambda: system_keys(args, context), context)
-    return _new(args, context) if args.verb == "new" else _show(args, context)
+        return retry_on_conflict(lambda: typed(system_keys)(args, context), context)
+    return typed(_new)(args, context) if args.verb == "new" else typed(_show)(args, context)
 
 
-def _new(args: Any, context: Surroundings) -> int:
+class DeskNewOptions(Common, kw_only=True):
+    """What ``desk new`` is told."""
+
+    folder: str
+    name: str | None
+    platform: str
+    hand: str
+
+
+def _new(args: DeskNewOptions, context: Surroundings) -> int:
     folder = os.path.join(context.folder, args.folder)
     file = os.path.join(folder, DESK_FILE)
     if os.path.exists(file):
@@ -173,7 +183,13 @@ def _new(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _show(args: Any, context: Surroundings) -> int:
+class DeskShowOptions(Common, kw_only=True):
+    """What ``desk show`` is told."""
+
+    json: bool
+
+
+def _show(args: DeskShowOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     settings = desk.settings
     apps = [desk.stack(name) for name in desk.app_names()]
@@ -239,7 +255,15 @@ def _show(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _project(args: Any, context: Surroundings) -> int:
+class DeskProjectOptions(Common, kw_only=True):
+    """What ``desk project`` is told."""
+
+    project: str | None
+    dry_run: bool
+    json: bool
+
+
+def _project(args: DeskProjectOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     if args.project is None:
         if args.json:

@@ -3,6 +3,7 @@
 import argparse
 from typing import Any
 
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.action_lines import general_advice
@@ -28,7 +29,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class ExplainOptions(Common, kw_only=True):
+    """What ``explain`` is told."""
+
+    id: str | None
+    json: bool
+
+
+def run(args: ExplainOptions, context: Surroundings) -> int:
     modules: dict[str, Any] = dict(kinds())
     if args.id and args.id not in modules:
         raise UserError(

@@ -1,10 +1,10 @@
 """``export``: the keys of an application for other programs, in any text form."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli.completion import scheme_names
 from olive_compass.cli.parsing import app_argument, keys_as_option
+from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "application"
@@ -44,7 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     keys_as_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     from olive_compass.cli.sharing.exporting import export
 
-    return export(args, context)
+    return typed(export)(args, context)

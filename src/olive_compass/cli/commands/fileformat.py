@@ -1,7 +1,6 @@
 """``fileformat``: file formats, by which an application's shortcuts file is read and written."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.parsing import dry_run_option, json_option
@@ -125,7 +124,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(drop)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     module, function = _VERBS[args.verb]
     work = verb(f"sharing.{module}", function)
     return retry_on_conflict(lambda: work(args, context), context)

@@ -6,6 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import factory_option, json_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
@@ -68,10 +69,31 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class FindOptions(Common, kw_only=True):
+    """What ``find`` is told."""
+
+    words: list[str]
+    app: str | None
+    key: str | None
+    mode: str | None
+    menu: str | None
+    assigned: bool
+    unassigned: bool
+    keyless: bool
+    kind: str | None
+    mark: str | None
+    by: str | None
+    only: str | None
+    form: str
+    limit: int | None
+    keys_as: str | None
+    json: bool
+
+
+def run(args: FindOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     query = _asked(args, desk)
-    pick.show_keys(args, context, desk, query.app)
+    pick.show_keys(args.keys_as, context, desk, [query.app] if query.app else [])
     as_json = args.json or args.form == "json"
     context.as_json = as_json
     keymaps = [
@@ -94,7 +116,7 @@ def run(args: Any, context: Surroundings) -> int:
     return 0 if answer.total else 1
 
 
-def _asked(args: Any, desk: Desk) -> SearchQuery:
+def _asked(args: FindOptions, desk: Desk) -> SearchQuery:
     app, words = args.app, args.words
     if not app and words and (name := pick.app_called(desk, words[0])):
         # An application's name as the first word means it, as everywhere.

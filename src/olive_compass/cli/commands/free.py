@@ -9,6 +9,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing import objections
 from olive_compass.cli.intake.guesses import say_what_is_guessed
 from olive_compass.cli.looking.free_map import print_map
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import app_argument, command_argument, factory_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
@@ -69,7 +70,19 @@ class Found(Struct, frozen=True, kw_only=True):
         return [slot for banks in self.map.values() for bank in banks.values() for slot in bank]
 
 
-def run(args: Any, context: Surroundings) -> int:
+class FreeOptions(Common, kw_only=True):
+    """What ``free`` is told."""
+
+    app: str
+    mode: str | None
+    after: str | None
+    only: str | None
+    command: str | None
+    limit: int
+    json: bool
+
+
+def run(args: FreeOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     name = desk.app_name(args.app)
     view = (pick.judging_view if args.command else pick.view)(desk, name, args.only)

@@ -1,13 +1,13 @@
 """``guard``: says that a key must keep its meaning."""
 
 import argparse
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
-from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.options import ChangeOptions
+from olive_compass.cli.parsing import app_argument, modes_option, why_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.change import Change
@@ -25,8 +25,8 @@ EXAMPLES = """olive-compass guard quillmap Ctrl+Z --why "every visitor expects i
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("key", metavar="KEY", help="the key to guard")
-    parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
-    parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
+    modes_option(parser)
+    why_option(parser)
     change_options(parser, asks=False)
 
 
@@ -40,7 +40,16 @@ class GuardTyped(Struct, frozen=True, kw_only=True):
     scheme: str | None
 
 
-def run(args: Any, context: Surroundings) -> int:
+class GuardOptions(ChangeOptions, kw_only=True):
+    """What ``guard`` is told."""
+
+    app: str
+    key: str
+    mode: list[str] | None
+    why: str
+
+
+def run(args: GuardOptions, context: Surroundings) -> int:
     typed = GuardTyped(
         app=args.app, key=args.key, modes=args.mode, why=args.why, scheme=args.scheme
     )

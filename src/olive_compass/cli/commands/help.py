@@ -1,8 +1,8 @@
 """``help``: the commands, or all about one of them."""
 
 import argparse
-from typing import Any
 
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "help"
@@ -24,7 +24,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--all", action="store_true", help="list every command with its summary")
 
 
-def run(args: Any, context: Surroundings) -> int:
+class HelpOptions(Common, kw_only=True):
+    """What ``help`` is told."""
+
+    command: list[str]
+    all: bool
+
+
+def run(args: HelpOptions, context: Surroundings) -> int:
     from olive_compass.cli.main import main
     from olive_compass.cli.parsing import common_options
     from olive_compass.cli.registry import every_command, overview

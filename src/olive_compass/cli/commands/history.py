@@ -6,6 +6,7 @@ from itertools import islice
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
@@ -37,7 +38,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class HistoryOptions(Common, kw_only=True):
+    """What ``history`` is told."""
+
+    limit: int
+    prune: int | None
+    yes: bool
+    dry_run: bool
+    json: bool
+
+
+def run(args: HistoryOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     if args.prune is not None:
         return _prune(args.prune, args.yes, args.dry_run, args.json, context, desk)

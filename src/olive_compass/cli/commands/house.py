@@ -1,10 +1,12 @@
 """``house``: the studio's own keys, from a folder or a git repository."""
 
 import argparse
+from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.parsing import dry_run_option, json_option, yes_option
+from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "share"
@@ -26,7 +28,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     dry_run_option(source)
     json_option(source)
     pull = verbs.add_parser("pull", help="show what changed there, and take it over")
-    pull.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+    yes_option(pull)
     pull.add_argument(
         "--rename",
         action="append",
@@ -42,13 +44,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(off)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     from olive_compass.cli.sharing import housekeeping
 
-    verbs = {
+    verbs: dict[str, Callable[[Any, Surroundings], int]] = {
         "from": housekeeping.house_from,
         "pull": housekeeping.pull,
         "show": housekeeping.show_house,
         "off": housekeeping.house_off,
     }
-    return retry_on_conflict(lambda: verbs[args.verb](args, context))
+    work = typed(verbs[args.verb])
+    return retry_on_conflict(lambda: work(args, context))

@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
@@ -51,7 +52,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class KeyOptions(Common, kw_only=True):
+    """What ``key`` is told."""
+
+    trigger: str
+    read_as: str | None
+    layouts: str
+    held: bool
+    json: bool
+
+
+def run(args: KeyOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     run_ = _read(args.read_as, args.trigger, desk)
     if args.held:

@@ -1,14 +1,14 @@
 """``keyless``: leaves a command without a key on purpose."""
 
 import argparse
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
-from olive_compass.cli.parsing import app_argument, command_argument
+from olive_compass.cli.options import ChangeOptions
+from olive_compass.cli.parsing import app_argument, command_argument, modes_option, why_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.change import Change
@@ -33,8 +33,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="COMMAND",
         help="a command: its id, its title, its menu path, or a part that fits only one",
     )
-    parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
-    parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
+    modes_option(parser)
+    why_option(parser)
     change_options(parser)
 
 
@@ -48,7 +48,16 @@ class KeylessTyped(Struct, frozen=True, kw_only=True):
     scheme: str | None
 
 
-def run(args: Any, context: Surroundings) -> int:
+class KeylessOptions(ChangeOptions, kw_only=True):
+    """What ``keyless`` is told."""
+
+    app: str
+    commands: list[str]
+    mode: list[str] | None
+    why: str
+
+
+def run(args: KeylessOptions, context: Surroundings) -> int:
     typed = KeylessTyped(
         app=args.app,
         commands=tuple(args.commands),

@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_names, keyset_names, purpose_ids
-from olive_compass.cli.parsing import dry_run_option, json_option, keys_as_option
+from olive_compass.cli.parsing import dry_run_option, json_option, keys_as_option, yes_option
 from olive_compass.cli.registry import verb
 from olive_compass.cli.surroundings import Surroundings
 
@@ -89,7 +89,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="also show keys that are set already, and purposes without a command",
     )
-    apply.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+    yes_option(apply)
     dry_run_option(apply)
     json_option(apply)
     json_option(
@@ -127,7 +127,7 @@ def _apps(parser: argparse.ArgumentParser, option: str) -> None:
     argument.completer = app_names  # type: ignore[attr-defined]
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     module, function = _VERBS[args.verb]
     work = verb(f"sharing.{module}", function)
     return retry_on_conflict(lambda: work(args, context), context)

@@ -13,8 +13,9 @@ from olive_compass.cli.parsing import (
     json_option,
     scheme_option,
     session_options,
+    yes_option,
 )
-from olive_compass.cli.registry import verb
+from olive_compass.cli.registry import typed, verb
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "automate"
@@ -88,7 +89,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     tidy = _macro(
         verbs, "tidy", "remove accidental steps, and ask for values that belong to one document"
     )
-    tidy.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+    yes_option(tidy)
     for name in _EDITING:
         dry_run_option(verbs.choices[name])
         json_option(verbs.choices[name])
@@ -199,11 +200,11 @@ def _travel(verbs: Any) -> None:
     json_option(take_in)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     if args.verb == "record":
         from olive_compass.cli.macros.stand_in import stand_in
 
-        return stand_in(args, context, record=args.which)
+        return typed(stand_in)(args, context)
     module, function = _VERBS[args.verb]
     work = verb(f"macros.{module}", function)
     return retry_on_conflict(lambda: work(args, context), context)

@@ -1,13 +1,12 @@
 """``merge``: three versions of a file or a desk become one, decision by decision."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
+from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.sharing.merging import ANSWERS
-from olive_compass.errors import UserError
 
 GROUP = "share"
 ORDER = 30
@@ -40,6 +39,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--driver",
         nargs=4,
+        default=[],
         metavar=("BASE", "OURS", "THEIRS", "PATH"),
         help="for git: the four files of a merge driver",
     )
@@ -48,16 +48,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     from olive_compass.cli.sharing import merging
 
     if args.driver:
-        return merging.driver(args, context)
+        return typed(merging.driver)(args, context)
     if args.unsettled:
-        return merging.unsettled(args, context)
-    if args.theirs is None:
-        raise UserError(
-            "Name three versions: what both came from, ours and theirs.",
-            hint="See olive-compass merge --help.",
-        )
-    return retry_on_conflict(lambda: merging.merge(args, context))
+        return typed(merging.unsettled)(args, context)
+    return retry_on_conflict(lambda: typed(merging.merge)(args, context))

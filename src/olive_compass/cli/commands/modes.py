@@ -1,13 +1,13 @@
 """``modes``: lets the keys of a command count in fewer modes or in more."""
 
 import argparse
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
+from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import joined
@@ -58,7 +58,18 @@ class ModesTyped(Struct, frozen=True, kw_only=True):
     scheme: str | None
 
 
-def run(args: Any, context: Surroundings) -> int:
+class ModesOptions(ChangeOptions, kw_only=True):
+    """What ``modes`` is told."""
+
+    app: str
+    command: str
+    key: str | None
+    only: list[str] | None
+    also: list[str] | None
+    everywhere: bool
+
+
+def run(args: ModesOptions, context: Surroundings) -> int:
     wider = bool(args.also) or args.everywhere
     typed = ModesTyped(
         app=args.app,

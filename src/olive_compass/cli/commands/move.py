@@ -1,13 +1,13 @@
 """``move``: gives the key of one command to another, in the modes in which it counted."""
 
 import argparse
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.commands.assign import report
+from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import Change
@@ -51,7 +51,17 @@ class MoveTyped(Struct, frozen=True, kw_only=True):
     scheme: str | None
 
 
-def run(args: Any, context: Surroundings) -> int:
+class MoveOptions(ChangeOptions, kw_only=True):
+    """What ``move`` is told."""
+
+    app: str
+    key: str
+    command: str
+    mode: list[str] | None
+    why: str
+
+
+def run(args: MoveOptions, context: Surroundings) -> int:
     typed = MoveTyped(
         app=args.app,
         key=args.key,

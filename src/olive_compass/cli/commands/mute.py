@@ -1,14 +1,14 @@
 """``mute``: makes a key do nothing, or says how to come near that where the application cannot."""
 
 import argparse
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
-from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.options import ChangeOptions
+from olive_compass.cli.parsing import app_argument, modes_option, why_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.change import Change
@@ -39,8 +39,8 @@ olive-compass mute foldpress F7 --why "fires by accident" --way never"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("keys", nargs="+", metavar="KEY", help="the key to turn off, or several")
-    parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
-    parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
+    modes_option(parser)
+    why_option(parser)
     parser.add_argument(
         "--way",
         choices=(NEVER, AWAY),
@@ -61,7 +61,17 @@ class MuteTyped(Struct, frozen=True, kw_only=True):
     scheme: str | None
 
 
-def run(args: Any, context: Surroundings) -> int:
+class MuteOptions(ChangeOptions, kw_only=True):
+    """What ``mute`` is told."""
+
+    app: str
+    keys: list[str]
+    mode: list[str] | None
+    why: str
+    way: str
+
+
+def run(args: MuteOptions, context: Surroundings) -> int:
     typed = MuteTyped(
         app=args.app,
         keys=tuple(args.keys),

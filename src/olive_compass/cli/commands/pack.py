@@ -3,9 +3,9 @@
 import argparse
 import os
 from collections.abc import Mapping
-from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.options import Common
 from olive_compass.cli.output.new_file import claimed, write_new
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.sharing.keysets import keyset_named
@@ -45,7 +45,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class PackOptions(Common, kw_only=True):
+    """What ``pack`` is told."""
+
+    file: str
+    app: str | None
+    scheme: str | None
+    keyset: str | None
+    extra: list[str]
+    dry_run: bool
+    json: bool
+
+
+def run(args: PackOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     scope, name, beginnings = _scope(args.app, args.scheme, args.keyset, desk, context)
     beginnings = [each for each in beginnings if each[:-1] not in EXTRA or each[:-1] in args.extra]

@@ -1,10 +1,10 @@
 """``page``: the keys of applications as one page for a browser."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names
+from olive_compass.cli.options import Common
 from olive_compass.cli.output.new_file import claimed, write_new
 from olive_compass.cli.parsing import json_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
@@ -29,10 +29,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class PageOptions(Common, kw_only=True):
+    """What ``page`` is told."""
+
+    apps: list[str]
+    out: str
+    keys_as: str | None
+    json: bool
+
+
+def run(args: PageOptions, context: Surroundings) -> int:
     claimed(context, args.out)
     desk = pick.desk(args, context)
-    pick.show_keys(args, context, desk)
+    pick.show_keys(args.keys_as, context, desk, args.apps)
     names = list(dict.fromkeys(desk.app_name(name) for name in args.apps)) or desk.app_names()
     if not names:
         desk.app_name("")

@@ -7,6 +7,7 @@ from typing import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.looking.tallies import since_and_seat, usage_for
+from olive_compass.cli.options import Common
 from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
@@ -48,8 +49,25 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a6, landscape")
 
 
-def run(args: Any, context: Surroundings) -> int:
-    asked = wanted(args, context)
+class PractiseOptions(Common, kw_only=True):
+    """What ``practise`` is told."""
+
+    app: str
+    sheet: bool
+    most: int | None
+    since: str
+    seat: str
+    dry_run: bool
+    form: str
+    out: str | None
+    json: bool
+    paper: str | None
+    landscape: bool
+    size: float | None
+
+
+def run(args: PractiseOptions, context: Surroundings) -> int:
+    asked = wanted(args, context, json=args.json, dry_run=args.dry_run)
     if asked.form != "text" and not args.sheet:
         raise UserError("A form is for the list of what to learn.", hint="Use --sheet with it.")
     desk = pick.desk(args, context)

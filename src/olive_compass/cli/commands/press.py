@@ -1,10 +1,10 @@
 """``press``: what a key does here, and why."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.press_words import answer_json, print_answer
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import app_argument, factory_option, json_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.answers.press import (
@@ -43,9 +43,21 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class PressOptions(Common, kw_only=True):
+    """What ``press`` is told."""
+
+    app: str
+    keys: str | None
+    live: bool
+    mode: str | None
+    only: str | None
+    keys_as: str | None
+    json: bool
+
+
+def run(args: PressOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
-    pick.show_keys(args, context, desk)
+    pick.show_keys(args.keys_as, context, desk, [args.app])
     stack = pick.only(desk.stack(desk.app_name(args.app)), args.only)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, desk.keyboard)
@@ -66,7 +78,7 @@ def run(args: Any, context: Surroundings) -> int:
 
 
 def _live(
-    keys: list[str],
+    keys: str | None,
     as_json: bool,
     asked_mode: str | None,
     context: Surroundings,

@@ -138,7 +138,7 @@ def _purpose(parser: argparse.ArgumentParser) -> None:
     argument.completer = purpose_ids  # type: ignore[attr-defined]
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     module, function = _VERBS[args.verb]
     work = verb(f"sharing.{module}", function)
     return retry_on_conflict(lambda: work(args, context), context)

@@ -1,9 +1,13 @@
 """``redo``: does again what ``undo`` took back."""
 
 import argparse
-from typing import Any
 
-from olive_compass.cli.changing.stepping import Stepping, add_step_arguments, take_steps
+from olive_compass.cli.changing.stepping import (
+    StepOptions,
+    Stepping,
+    add_step_arguments,
+    take_steps,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.storage.history import History
 from olive_compass.desk.storage.records import Record
@@ -19,7 +23,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     add_step_arguments(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: StepOptions, context: Surroundings) -> int:
     return take_steps(
         args,
         context,

@@ -1,14 +1,14 @@
 """``reset``: puts one command, one key, one mode or a whole scheme back."""
 
 import argparse
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
-from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.options import ChangeOptions
+from olive_compass.cli.parsing import app_argument, yes_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import Answers, Change, Question
 from olive_compass.core.changes.reset import Reset, reset
@@ -43,7 +43,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         default=FACTORY,
         help="restore it as in this scheme (factory: remove the decisions)",
     )
-    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+    yes_option(parser)
     change_options(parser)
 
 
@@ -58,7 +58,18 @@ class ResetTyped(Struct, frozen=True, kw_only=True):
     scheme: str | None
 
 
-def run(args: Any, context: Surroundings) -> int:
+class ResetOptions(ChangeOptions, kw_only=True):
+    """What ``reset`` is told."""
+
+    app: str
+    command: str | None
+    key: str | None
+    mode: str | None
+    all: bool
+    as_in: str
+
+
+def run(args: ResetOptions, context: Surroundings) -> int:
     typed = ResetTyped(
         app=args.app,
         command=args.command,

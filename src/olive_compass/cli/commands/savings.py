@@ -7,6 +7,7 @@ from msgspec.structs import asdict
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.tallies import since_and_seat, usage_for
+from olive_compass.cli.options import Common
 from olive_compass.cli.output.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import Surroundings
@@ -53,7 +54,21 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class SavingsOptions(Common, kw_only=True):
+    """What ``savings`` is told."""
+
+    app: str | None
+    since: str
+    seat: str
+    model: list[str]
+    explain: bool
+    form: str
+    out: str | None
+    limit: int | None
+    json: bool
+
+
+def run(args: SavingsOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     times = times_of(args.model, desk)
     into = into_of(args)

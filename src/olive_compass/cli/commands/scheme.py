@@ -1,6 +1,7 @@
 """``scheme``: makes, lists, shows and chooses schemes."""
 
 import argparse
+from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick
@@ -9,12 +10,15 @@ from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_and_scheme
 from olive_compass.cli.looking.scheme_views import list_schemes, show_scheme, show_stack
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
     dry_run_option,
     json_option,
+    yes_option,
 )
+from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.claims import Stack, in_layer_order
@@ -101,7 +105,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(rename)
     drop = verbs.add_parser("remove", help="remove a scheme")
     _which(drop)
-    drop.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+    yes_option(drop)
     despite_guard_option(drop)
     dry_run_option(drop)
     json_option(drop)
@@ -112,21 +116,35 @@ def _which(parser: argparse.ArgumentParser) -> None:
     argument.completer = app_and_scheme  # type: ignore[attr-defined]
 
 
-def run(args: Any, context: Surroundings) -> int:
-    verbs = {
+def run(args: argparse.Namespace, context: Surroundings) -> int:
+    from olive_compass.cli.sharing.exporting import import_scheme
+
+    verbs: dict[str, Callable[[Any, Surroundings], int]] = {
         "new": _new,
         "list": list_schemes,
         "show": show_scheme,
         "use": _use,
         "stack": _stack,
-        "import": _import,
+        "import": import_scheme,
         "rename": scheme_files.rename,
         "remove": scheme_files.drop,
     }
-    return retry_on_conflict(lambda: verbs[args.verb](args, context), context)
+    work = typed(verbs[args.verb])
+    return retry_on_conflict(lambda: work(args, context), context)
 
 
-def _new(args: Any, context: Surroundings) -> int:
+class SchemeNewOptions(Common, kw_only=True):
+    """What ``scheme new`` is told."""
+
+    which: str
+    origin: str
+    layer: str | None
+    project: str
+    dry_run: bool
+    json: bool
+
+
+def _new(args: SchemeNewOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app, name = pick.app_and_scheme(desk, args.which, context)
     checked_name(name, "a scheme", desk.scheme_names(app.name), (FACTORY,))
@@ -169,13 +187,15 @@ def _copied(
     return scheme, data
 
 
-def _import(args: Any, context: Surroundings) -> int:
-    from olive_compass.cli.sharing.exporting import import_scheme
+class SchemeUseOptions(Common, kw_only=True):
+    """What ``scheme use`` is told."""
 
-    return import_scheme(args, context)
+    which: str
+    dry_run: bool
+    json: bool
 
 
-def _use(args: Any, context: Surroundings) -> int:
+def _use(args: SchemeUseOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app, name = pick.app_and_scheme(desk, args.which, context)
     schemes = desk.stack(app.name).going_by(desk.scheme(app, name)).schemes
@@ -188,7 +208,16 @@ def _stack_change(desk: Desk, stack: Stack, scheme: Scheme) -> FileChange:
     return FileChange(DESK_FILE, before, with_stack(before, stack.app.name, names))
 
 
-def _stack(args: Any, context: Surroundings) -> int:
+class SchemeStackOptions(Common, kw_only=True):
+    """What ``scheme stack`` is told."""
+
+    app: str
+    names: list[str]
+    dry_run: bool
+    json: bool
+
+
+def _stack(args: SchemeStackOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     stack = desk.stack(desk.app_name(args.app))
     app = stack.app

@@ -1,11 +1,11 @@
 """``sheet``: the keys of applications as a list to read, print, pin to the wall or pass on."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, keyset_names
 from olive_compass.cli.current_app import named_or_current
+from olive_compass.cli.options import Common
 from olive_compass.cli.output.papers import paper_options, wanted
 from olive_compass.cli.parsing import factory_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
@@ -14,6 +14,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
 from olive_compass.desk.desk import Desk
 from olive_compass.drawing.forms import form_names
+from olive_compass.errors import UserError
 
 GROUP = "first steps"
 ORDER = 110
@@ -57,14 +58,36 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def run(args: Any, context: Surroundings) -> int:
-    asked = wanted(args, context, args.columns)
+class SheetOptions(Common, kw_only=True):
+    """What ``sheet`` is told."""
+
+    apps: list[str]
+    form: str
+    out: str | None
+    keyset: str | None
+    all: bool
+    mode: str | None
+    only: str | None
+    keys_as: str | None
+    paper: str | None
+    landscape: bool
+    size: float | None
+    columns: int | None
+
+
+def run(args: SheetOptions, context: Surroundings) -> int:
+    asked = wanted(args, context, columns=args.columns)
     desk = pick.desk(args, context)
     if args.keyset:
         from olive_compass.cli.sharing.keyset_sheets import sheet_of_set
 
-        return sheet_of_set(args, asked, context, desk)
-    pick.show_keys(args, context, desk)
+        for_apps = {"all": args.all, "mode": args.mode, "only": args.only, "columns": args.columns}
+        for option, value in for_apps.items():
+            if value:
+                raise UserError(f"--{option} is for the sheet of an application, not of a key set.")
+        pick.show_keys(args.keys_as, context, desk, args.apps)
+        return sheet_of_set(args.keyset, args.apps, asked, context, desk)
+    pick.show_keys(args.keys_as, context, desk, args.apps)
     sheets = [
         _sheet(args.only, args.mode, args.all, context, desk, name)
         for name in named_or_current(desk, context, args.apps)

@@ -8,6 +8,7 @@ from olive_compass.cli.changing import families
 from olive_compass.cli.changing.running import Options, execute
 from olive_compass.cli.intake.guesses import say_what_is_guessed
 from olive_compass.cli.looking.tallies import since_and_seat, usage_of_all
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
@@ -87,7 +88,26 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class SuggestOptions(Common, kw_only=True):
+    """What ``suggest`` is told."""
+
+    app: str
+    commands: list[str]
+    most: int | None
+    hand: str | None
+    move: bool
+    kept: list[str]
+    since: str
+    seat: str
+    model: list[str]
+    yes: bool
+    why: str
+    scheme: str | None
+    dry_run: bool
+    json: bool
+
+
+def run(args: SuggestOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     view = pick.judging_view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
@@ -120,7 +140,7 @@ def run(args: Any, context: Surroundings) -> int:
     return _give(options, args.app, args.why, args.move, context, plan, scheme.name)
 
 
-def _line(args: Any, app: str) -> str:
+def _line(args: SuggestOptions, app: str) -> str:
     """The line that gives the very keys that were shown: every option that chose them is in it."""
     words = ["suggest", app, *args.commands]
     for option, given in (
@@ -139,7 +159,9 @@ def _line(args: Any, app: str) -> str:
     return line(*words, "--yes")
 
 
-def _wishes(args: Any, context: Surroundings, view: AppView, found: list[Worth]) -> list[Demand]:
+def _wishes(
+    args: SuggestOptions, context: Surroundings, view: AppView, found: list[Worth]
+) -> list[Demand]:
     """The commands that are to have keys, how often a week each is used, and what one use takes now; as if
     each were used once a week where nobody knows."""
     app, known = view.app, {each.command: each for each in found}

@@ -1,10 +1,10 @@
 """``surprises``: the keys that would surprise somebody who is used to others."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.surprises import guest_card, show_surprises
+from olive_compass.cli.options import Common
 from olive_compass.cli.output.papers import paper_options, table_options, wanted
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.sharing.sides import stack_down_from
@@ -37,8 +37,22 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a6, landscape")
 
 
-def run(args: Any, context: Surroundings) -> int:
-    asked = wanted(args, context)
+class SurprisesOptions(Common, kw_only=True):
+    """What ``surprises`` is told."""
+
+    app: str
+    knows: str
+    there: str | None
+    form: str
+    out: str | None
+    json: bool
+    paper: str | None
+    landscape: bool
+    size: float | None
+
+
+def run(args: SurprisesOptions, context: Surroundings) -> int:
+    asked = wanted(args, context, json=args.json)
     desk = pick.desk(args, context)
     stack = desk.stack(desk.app_name(args.app))
     if args.there:

@@ -8,6 +8,7 @@ from msgspec import Struct
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
+from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.output.new_file import Into, into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import Surroundings
@@ -63,7 +64,19 @@ def show_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class SwipesOptions(ChangeOptions, kw_only=True):
+    """What ``swipes`` and its verbs are told."""
+
+    app: str
+    mode: str | None = None
+    form: str = ""
+    out: str | None = None
+    origin: str = ""
+    goal: str = ""
+    bearing: str | None = None
+
+
+def run(args: SwipesOptions, context: Surroundings) -> int:
     if args.verb == "show":
         desk = pick.desk(args, context)
         return _list(desk, args.app, args.mode, args.json, into_of(args), context)

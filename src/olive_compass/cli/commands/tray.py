@@ -152,7 +152,7 @@ def _group(parser: argparse.ArgumentParser) -> None:
     what.add_argument("--off", dest="gone", action="store_true", help="remove it, with its items")
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     module, function = _VERBS.get(args.verb, ("editing", "edit"))
     work = verb(f"trays.{module}", function)
     if module == "copying":

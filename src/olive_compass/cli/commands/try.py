@@ -1,9 +1,9 @@
 """``try``: the stand-in, a small pretend application to try keys and macros on."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli.parsing import app_argument, session_options
+from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "automate"
@@ -19,7 +19,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     session_options(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     from olive_compass.cli.macros.stand_in import stand_in
 
-    return stand_in(args, context)
+    return typed(stand_in)(args, context)

@@ -1,10 +1,10 @@
 """``undo``: takes back the last change, or several."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.stepping import (
+    StepOptions,
     Stepping,
     add_step_arguments,
     skip_option,
@@ -35,7 +35,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def run(args: Any, context: Surroundings) -> int:
+class UndoOptions(StepOptions, kw_only=True):
+    """What ``undo`` is told."""
+
+    session: bool
+
+
+def run(args: UndoOptions, context: Surroundings) -> int:
     if args.session:
         args.steps = _of_session(args, context)
     return take_steps(
@@ -45,7 +51,7 @@ def run(args: Any, context: Surroundings) -> int:
     )
 
 
-def _of_session(args: Any, context: Surroundings) -> int:
+def _of_session(args: UndoOptions, context: Surroundings) -> int:
     """How many changes of the last sitting are the newest ones. Raises ``UserError`` where there is none."""
     from olive_compass.desk.storage import sitting
 

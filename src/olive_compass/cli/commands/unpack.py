@@ -2,12 +2,12 @@
 
 import argparse
 import os
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.files import read_file
-from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
+from olive_compass.cli.options import Common
+from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option, yes_option
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.sides import compare_desks
@@ -57,17 +57,29 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="also import desk.toml: its name, stacks and severities",
     )
-    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+    yes_option(parser)
     despite_guard_option(parser)
     dry_run_option(parser)
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class UnpackOptions(Common, kw_only=True):
+    """What ``unpack`` is told."""
+
+    file: str
+    if_taken: str | None
+    settings: bool
+    yes: bool
+    despite: list[str]
+    dry_run: bool
+    json: bool
+
+
+def run(args: UnpackOptions, context: Surroundings) -> int:
     return retry_on_conflict(lambda: _unpack(args, context), context)
 
 
-def _unpack(args: Any, context: Surroundings) -> int:
+def _unpack(args: UnpackOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     bundle = _for_this_platform(desk, unpack(read_file(context, args.file), args.file))
     fresh, collisions, alike = _sorted_out(args.settings, desk, bundle)

@@ -7,6 +7,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.intake.reading import ReadingOptions, read_for, said_of, wished
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
@@ -14,6 +15,7 @@ from olive_compass.cli.parsing import (
     forget_option,
     json_option,
     reading_options,
+    yes_option,
 )
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
@@ -21,6 +23,7 @@ from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.apps.app import App, Catalogue
+from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.changes.change import Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
 from olive_compass.core.keys.written_cells import write_cell
@@ -71,17 +74,39 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--all", action="store_true", help="also show the decisions that still apply"
     )
     parser.add_argument("--limit", type=int, metavar="N", help="show at most N changed commands")
-    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+    yes_option(parser)
     despite_guard_option(parser)
     dry_run_option(parser)
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class UpgradeOptions(Common, kw_only=True):
+    """What ``upgrade`` is told."""
+
+    app: str
+    listing: str
+    version: str | None
+    keep_keys: bool
+    forget: list[str]
+    columns: list[str]
+    pattern: str
+    file_format: str
+    groups: Groups | None
+    headings: Headings | None
+    spell: list[str]
+    all: bool
+    limit: int | None
+    yes: bool
+    despite: list[str]
+    dry_run: bool
+    json: bool
+
+
+def run(args: UpgradeOptions, context: Surroundings) -> int:
     return retry_on_conflict(lambda: _upgrade(args, context), context)
 
 
-def _upgrade(args: Any, context: Surroundings) -> int:
+def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     view = pick.view(desk, desk.app_name(args.app))
     old = view.app

@@ -1,11 +1,10 @@
 """``usage``: what was done, counted: most, by menu though a key is there, never, slips, week by week."""
 
 import argparse
-from typing import Any
 
-from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.output.new_file import into_of, picture_options
+from olive_compass.cli.looking.tallies import since_and_seat
+from olive_compass.cli.output.new_file import picture_options
 from olive_compass.cli.pairs import column_option
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option, seconds
 from olive_compass.cli.registry import verb
@@ -79,27 +78,14 @@ def show_arguments(parser: argparse.ArgumentParser) -> None:
     what.add_argument(
         "--trend", action="store_true", help="show week by week how commands were started"
     )
-    parser.add_argument(
-        "--since", default="", metavar="DAY", help="only from this day on: 2026-10-01"
-    )
-    parser.add_argument("--seat", default="", metavar="NAME", help="show this person's counts only")
+    since_and_seat(parser)
     parser.add_argument("--limit", type=int, metavar="N", help="show at most N lines")
     picture_options(parser, "chart")
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+def run(args: argparse.Namespace, context: Surroundings) -> int:
     if args.verb == "take":
-        take = vars_of("taking", "take")
-        return retry_on_conflict(lambda: int(take(args, context, args.files)), context)
-    desk = pick.desk(args, context)
-    app = desk.app_name(args.app) if args.app else ""
-    into = into_of(args)
-    if into.form != "text" or into.out:
-        return int(vars_of("charting", "chart")(args, context, desk, app))
-    return int(vars_of("showing", "show")(args, context, desk, app))
-
-
-def vars_of(module: str, function: str) -> Any:
-    """A function that is loaded only now."""
-    return verb(f"usage.{module}", function)
+        take = verb("usage.taking", "take")
+        return retry_on_conflict(lambda: take(args, context), context)
+    return verb("usage.showing", "show")(args, context)

@@ -1,11 +1,11 @@
 """``use``: the application that is meant on this seat where none is named."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names
 from olive_compass.cli.current_app import current
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
@@ -30,7 +30,16 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class UseOptions(Common, kw_only=True):
+    """What ``use`` is told."""
+
+    which: str | None
+    off: bool
+    dry_run: bool
+    json: bool
+
+
+def run(args: UseOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     if not args.which and not args.off:
         return _show(args, context)
@@ -64,7 +73,7 @@ def run(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def _show(args: Any, context: Surroundings) -> int:
+def _show(args: UseOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     name = current(desk, context)
     if args.json:

@@ -7,6 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
@@ -44,11 +45,22 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class ViaOptions(Common, kw_only=True):
+    """What ``via`` is told."""
+
+    app: str
+    thing: str | None
+    through: str | None
+    off: bool
+    dry_run: bool
+    json: bool
+
+
+def run(args: ViaOptions, context: Surroundings) -> int:
     return retry_on_conflict(lambda: _proxy(args, context), context)
 
 
-def _proxy(args: Any, context: Surroundings) -> int:
+def _proxy(args: ViaOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app = desk.app(desk.app_name(args.app))
     if not args.thing:
@@ -57,7 +69,7 @@ def _proxy(args: Any, context: Surroundings) -> int:
     lines: tuple[str, ...] = ()
     names = {name.casefold(): name for name in app.proxies}
     thing = names.get(args.thing.casefold(), " ".join(args.thing.split()))
-    if not args.off and not args.through:
+    if not (args.off or args.through):
         raise UserError(
             f"The command that shows {thing} is missing.",
             hint="Set it: --through COMMAND; or --off",
@@ -70,7 +82,7 @@ def _proxy(args: Any, context: Surroundings) -> int:
         after = app_writing.with_rule(data, "via", thing, None)
         what = f"{app.title}: nothing shows {thing} any more"
     else:
-        command = pick.command(app, args.through, context)
+        command = pick.command(app, args.through or "", context)
         held = app.rules.slots.get(command.id, "")
         after = app_writing.with_proxy(data, thing, command.id, held)
         what = f"{app.title}: {thing} is shown through {app.shown(command.id)}"

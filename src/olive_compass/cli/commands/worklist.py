@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.intake.reading import ReadingOptions, read_for, said_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.output.forms import give
 from olive_compass.cli.output.papers import paper_options, printing_of, table_options, wanted
 from olive_compass.cli.parsing import app_argument, json_option, keys_as_option, reading_options
@@ -13,6 +14,7 @@ from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.trays.common import FILLED
 from olive_compass.core.apps.app import DUPLICATES_SAID, App
+from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.trays import PARTING
 from olive_compass.core.schemes.deciding import Keymap
@@ -80,14 +82,34 @@ def _both_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, context: Surroundings) -> int:
+class WorklistOptions(Common, kw_only=True):
+    """What ``worklist`` and its verbs are told."""
+
+    app: str
+    listing: str | None = None
+    form: str = ""
+    out: str | None = None
+    keys_as: str | None = None
+    columns: list[str]
+    pattern: str
+    file_format: str
+    groups: Groups | None
+    headings: Headings | None
+    spell: list[str]
+    json: bool
+    paper: str | None = None
+    landscape: bool = False
+    size: float | None = None
+
+
+def run(args: WorklistOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
-    pick.show_keys(args, context, desk)
+    pick.show_keys(args.keys_as, context, desk, [args.app])
     keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
     had = _had(args.listing, said_of(args), context, desk, keymap)
     if args.verb == "verify":
         return _verify(args.json, args.listing, context, keymap, had)
-    asked = wanted(args, context)
+    asked = wanted(args, context, json=args.json)
     found = for_app(keymap, had)
     if args.json:
         context.json(worklist_json(keymap, found))

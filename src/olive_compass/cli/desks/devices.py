@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
@@ -69,7 +70,23 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def devices(args: Any, context: Surroundings) -> int:
+class DeskDeviceOptions(Common, kw_only=True):
+    """What ``desk device`` is told."""
+
+    action: str
+    name: str | None
+    controls: list[str]
+    grid: str
+    dials: str
+    faders: str
+    hand: WorkedBy | None
+    reach: float
+    title: str
+    dry_run: bool
+    json: bool
+
+
+def devices(args: DeskDeviceOptions, context: Surroundings) -> int:
     """Runs ``desk device``."""
     desk = pick.desk(args, context)
     if args.action == "list":

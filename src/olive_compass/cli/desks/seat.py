@@ -6,37 +6,63 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.desks.system_keys import keys_of_platform
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
-from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.keyboards import Keyboard, Platform
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats.desk_file import DeskFile
+from olive_compass.desk.formats.desk_file import DeskFile, Hand
 from olive_compass.desk.formats.seat_file import SEAT_FILE, read, with_value, with_values
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def keyboard(args: Any, context: Surroundings) -> int:
+class DeskKeyboardOptions(Common, kw_only=True):
+    """What ``desk keyboard`` is told."""
+
+    form: str | None
+    layout: str | None
+    platform: Platform | None
+    hand: Hand | None
+    add: list[str]
+    remove: list[str]
+    dry_run: bool
+    json: bool
+
+
+def keyboard(args: DeskKeyboardOptions, context: Surroundings) -> int:
     """Runs ``desk keyboard``: shows the seat's keyboards, platform and free hand, or sets them."""
     desk = pick.desk(args, context)
-    for kind, given in (("forms", args.form), ("layouts", args.layout)):
+    for kind, name in (("forms", args.form), ("layouts", args.layout)):
         # “list” is no form and no layout: it asks which there are.
-        if given == "list":
+        if name == "list":
             context.say("\n".join(keyboards.names(desk.root, kind)))
             return 0
     before = desk.settings
-    given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
-    after = replace(before, **{name: value for name, value in given.items() if value})
+    named = {
+        "form": args.form,
+        "layout": args.layout,
+        "platform": args.platform,
+        "hand": args.hand,
+    }
+    given = {name: value for name, value in named.items() if value}
+    after = replace(
+        before,
+        form=args.form or before.form,
+        layout=args.layout or before.layout,
+        platform=args.platform or before.platform,
+        hand=args.hand or before.hand,
+    )
     others = _others(args.add, args.remove, desk)
     # Loaded before anything is written: a name that nobody knows is refused with the near ones.
     board = keyboards.load(desk.root, after.platform, after.form, after.layout)
-    asked = any(given.values()) or bool(args.add or args.remove)
+    asked = bool(given) or bool(args.add or args.remove)
     already = asked and after == before and others == list(desk.seat.keyboards[1:])
     if asked and not args.dry_run and not already:
-        said = [f"{name} {value}" for name, value in given.items() if value]
+        said = [f"{name} {value}" for name, value in given.items()]
         said += [f"also {each}" for each in args.add]
         said += [f"without {each}" for each in args.remove]
         _save(desk, context, after, others, said)
@@ -122,7 +148,16 @@ def _say_keyboard(
         )
 
 
-def seat(args: Any, context: Surroundings) -> int:
+class DeskSeatOptions(Common, kw_only=True):
+    """What ``desk seat`` is told."""
+
+    name: str | None
+    licence: list[str]
+    dry_run: bool
+    json: bool
+
+
+def seat(args: DeskSeatOptions, context: Surroundings) -> int:
     """Runs ``desk seat``: who sits here, and which licences this seat has."""
     desk = pick.desk(args, context)
     if args.name is None and not args.licence:

@@ -1,10 +1,10 @@
 """``desk system``: lists the operating system's keys, switches each on and off, adds and drops one."""
 
 import os
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.keys.reading import read_trigger
@@ -16,7 +16,17 @@ from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 
-def system_keys(args: Any, context: Surroundings) -> int:
+class DeskSystemOptions(Common, kw_only=True):
+    """What ``desk system`` is told."""
+
+    action: str | None
+    key: str | None
+    does: str
+    dry_run: bool
+    json: bool
+
+
+def system_keys(args: DeskSystemOptions, context: Surroundings) -> int:
     """Runs ``desk system``."""
     desk = pick.desk(args, context)
     before = _bytes(desk)
@@ -98,7 +108,7 @@ def _with_defaults(desk: Desk, data: bytes, keys: list[SystemKey]) -> tuple[byte
 
 
 def _with_one(
-    text: str, action: str, does: str, data: bytes, keys: list[SystemKey], table: str
+    text: str | None, action: str, does: str, data: bytes, keys: list[SystemKey], table: str
 ) -> tuple[bytes, str]:
     """The file with one key switched on or off, added or dropped."""
     if text is None:

@@ -2,10 +2,10 @@
 
 import os
 from collections.abc import Iterator
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
 from olive_compass.desk import older
@@ -14,7 +14,14 @@ from olive_compass.desk.formats import purposes_file
 from olive_compass.desk.storage.records import FileChange
 
 
-def update(args: Any, context: Surroundings) -> int:
+class DeskUpdateOptions(Common, kw_only=True):
+    """What ``desk update`` is told."""
+
+    dry_run: bool
+    json: bool
+
+
+def update(args: DeskUpdateOptions, context: Surroundings) -> int:
     """Runs ``desk update``."""
     desk = pick.desk(args, context)
     files = [each for each in _changes(desk) if each.before != each.after]

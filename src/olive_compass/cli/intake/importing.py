@@ -35,6 +35,7 @@ from olive_compass.cli.intake.report import (
     say_what_stays,
     say_what_was_read,
 )
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import waiting
 from olive_compass.core.apps.app import DUPLICATES, Catalogue, Duplicates, Rules
@@ -45,6 +46,7 @@ from olive_compass.core.apps.listing import (
     SetAside,
     slug,
 )
+from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.keys.spelling import CAPITAL
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
@@ -74,7 +76,28 @@ class ImportRequest(Struct, frozen=True, kw_only=True):
     data: bytes = b""
 
 
-def add(args: Any, context: Surroundings) -> int:
+class AppImportOptions(Common, kw_only=True):
+    """What ``app import`` is told."""
+
+    name: str
+    listing: str
+    empty: bool
+    version: str | None
+    columns: list[str]
+    pattern: str
+    file_format: str
+    groups: Groups | None
+    headings: Headings | None
+    spell: list[str]
+    duplicates: Duplicates | None
+    runs: int | None
+    forget: list[str]
+    yes: bool
+    dry_run: bool
+    json: bool
+
+
+def add(args: AppImportOptions, context: Surroundings) -> int:
     """Runs ``app import``."""
     request = ImportRequest(
         name=args.name,

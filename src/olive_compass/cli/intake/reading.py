@@ -2,7 +2,7 @@
 
 import contextlib
 from collections.abc import Mapping, Sequence
-from typing import Any
+from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
@@ -22,6 +22,9 @@ from olive_compass.desk.importing.source import Read
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
+if TYPE_CHECKING:
+    from olive_compass.cli.options import ReadsListing
+
 #: What helps where no column looks like it.
 NAME_COLUMN = "To name a column: --column title=HEADING."
 
@@ -40,7 +43,7 @@ class ReadingOptions(Struct, frozen=True, kw_only=True):
     headings: Headings | None = None
 
 
-def said_of(args: Any) -> ReadingOptions:
+def said_of(args: "ReadsListing") -> ReadingOptions:
     """The options as values. Raises ``UserError``."""
     return ReadingOptions(
         columns=dict(_column(each) for each in args.columns),

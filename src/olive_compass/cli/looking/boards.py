@@ -1,11 +1,11 @@
 """What ``board`` is asked for, whatever form it takes: modifiers, modes, what it is held against, heat."""
 
 from collections.abc import Mapping
-from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.options import Common
 from olive_compass.core.effort.reach import press_effort
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.presses import Physical
@@ -45,7 +45,24 @@ class KeyReport(Struct, frozen=True):
     reach: float | None = None
 
 
-def asked(args: Any, desk: Desk) -> BoardQuery:
+class BoardOptions(Common, kw_only=True):
+    """What ``board`` is told."""
+
+    app: str
+    held: list[str]
+    mode: str | None
+    all_held: bool
+    against: str | None
+    heat: bool
+    form: str
+    out: str | None
+    by: str
+    ascii: bool
+    only: str | None
+    json: bool
+
+
+def asked(args: BoardOptions, desk: Desk) -> BoardQuery:
     """What the options say; raises ``UserError``."""
     stack = pick.only(desk.stack(desk.app_name(args.app)), args.only)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names

@@ -3,6 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
@@ -16,7 +17,13 @@ from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path,
 from olive_compass.structs import replace
 
 
-def list_schemes(args: Any, context: Surroundings) -> int:
+class SchemeListOptions(Common, kw_only=True):
+    """What ``scheme list`` is told."""
+
+    json: bool
+
+
+def list_schemes(args: SchemeListOptions, context: Surroundings) -> int:
     """Runs ``scheme list``."""
     desk = pick.desk(args, context)
     rows = []
@@ -79,7 +86,14 @@ def _worth(desk: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> 
     return None if found is None else round(found, 1)
 
 
-def show_scheme(args: Any, context: Surroundings) -> int:
+class SchemeShowOptions(Common, kw_only=True):
+    """What ``scheme show`` is told."""
+
+    which: str
+    json: bool
+
+
+def show_scheme(args: SchemeShowOptions, context: Surroundings) -> int:
     """Runs ``scheme show``."""
     desk = pick.desk(args, context)
     app, name = pick.app_and_scheme(desk, args.which, context)

@@ -3,11 +3,14 @@
 from collections.abc import Callable
 from typing import Any
 
+from msgspec import field
+
 from olive_compass.cli import pick
 from olive_compass.cli.changing.running import Work, execute, options_of
 from olive_compass.cli.changing.saving import confirm
 from olive_compass.cli.macros.common import macro_named, new_name, refuse_self_start
 from olive_compass.cli.macros.showing import inputs_text, print_steps, step_title
+from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
@@ -24,14 +27,33 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def edit(args: Any, context: Surroundings) -> int:
+class MacroEditOptions(ChangeOptions, kw_only=True):
+    """What the verbs that edit a macro are told."""
+
+    which: str
+    step: int = 0
+    input: str = ""
+    question: str | None = None
+    value: str | None = None
+    steps: list[int] = field(default_factory=list)
+    to: int = 0
+    command: str | None = None
+    press: str | None = None
+    inputs: list[str] = field(default_factory=list)
+    asks: list[str] = field(default_factory=list)
+    text: str = ""
+    name: str = ""
+    other: str = ""
+
+
+def edit(args: MacroEditOptions, context: Surroundings) -> int:
     """Runs a verb that edits one macro."""
     if args.verb == "tidy" and not _has_to_tidy(args, context):
         return 0
     return execute(options_of(args), context, lambda desk: _prepare(args, context, desk))
 
 
-def _prepare(args: Any, context: Surroundings, desk: Desk) -> Work:
+def _prepare(args: MacroEditOptions, context: Surroundings, desk: Desk) -> Work:
     app, macro = macro_named(desk, args.which, context)
     view = pick.view(desk, app.name)
     wanted = _WISHES[args.verb](desk, view, args, context)
@@ -53,7 +75,7 @@ def _prepare(args: Any, context: Surroundings, desk: Desk) -> Work:
     )
 
 
-def _has_to_tidy(args: Any, context: Surroundings) -> bool:
+def _has_to_tidy(args: MacroEditOptions, context: Surroundings) -> bool:
     """Whether there is something to tidy; says that there is not, and shows what a dry run would do."""
     desk = pick.desk(args, context)
     app, macro = macro_named(desk, args.which, context)
@@ -67,11 +89,15 @@ def _has_to_tidy(args: Any, context: Surroundings) -> bool:
     return True
 
 
-def _drop(_desk: Desk, _view: AppView, args: Any, _context: Surroundings) -> core.DropSteps:
+def _drop(
+    _desk: Desk, _view: AppView, args: MacroEditOptions, _context: Surroundings
+) -> core.DropSteps:
     return core.DropSteps(tuple(args.steps))
 
 
-def _insert(_desk: Desk, view: AppView, args: Any, context: Surroundings) -> core.Insert:
+def _insert(
+    _desk: Desk, view: AppView, args: MacroEditOptions, context: Surroundings
+) -> core.Insert:
     if args.press:
         return core.Insert(
             args.step, Step(command="", press=str(read_trigger(args.press, view.app.rules.typed)))
@@ -85,12 +111,14 @@ def _insert(_desk: Desk, view: AppView, args: Any, context: Surroundings) -> cor
     return core.Insert(args.step, step)
 
 
-def _split(desk: Desk, view: AppView, args: Any, context: Surroundings) -> core.SplitMacro:
+def _split(
+    desk: Desk, view: AppView, args: MacroEditOptions, context: Surroundings
+) -> core.SplitMacro:
     _, name, title = new_name(desk, f"{view.app.name}/{args.name}", context)
     return core.SplitMacro(args.step, name, title)
 
 
-def _join(desk: Desk, view: AppView, args: Any, context: Surroundings) -> core.Join:
+def _join(desk: Desk, view: AppView, args: MacroEditOptions, context: Surroundings) -> core.Join:
     return core.Join(macro_named(desk, f"{view.app.name}/{args.other}", context)[1])
 
 

@@ -11,6 +11,7 @@ from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
 from olive_compass.cli.macros.common import macro_named, world
 from olive_compass.cli.macros.showing import step_title
+from olive_compass.cli.options import Common
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
@@ -29,7 +30,22 @@ from olive_compass.desk.texts.toml_text import parsed
 from olive_compass.errors import UserError
 
 
-def play_macro(args: Any, context: Surroundings) -> int:
+class MacroPlayOptions(Common, kw_only=True):
+    """What ``macro play`` is told."""
+
+    which: str
+    document: str | None
+    on_each: str | None
+    answers: str | None
+    answer: list[str]
+    mode: str | None
+    step: bool
+    keep: bool
+    dry_run: bool
+    json: bool
+
+
+def play_macro(args: MacroPlayOptions, context: Surroundings) -> int:
     """Runs ``macro play``."""
     desk = pick.desk(args, context)
     app, macro = macro_named(desk, args.which, context)

@@ -13,6 +13,7 @@ from olive_compass.cli.macros.common import (
     stack_app,
 )
 from olive_compass.cli.macros.showing import print_steps
+from olive_compass.cli.options import Common
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import DIM, OFF
@@ -52,7 +53,19 @@ def _lines(given: str | None) -> tuple[int, int | None]:
     return start, int(numbers[1]) if numbers[1] else (None if sign else start)
 
 
-def from_log(args: Any, context: Surroundings) -> int:
+class MacroFromLogOptions(Common, kw_only=True):
+    """What ``macro from-log`` is told."""
+
+    log: str
+    which: str | None
+    lines: str | None
+    columns: list[str]
+    flat: bool
+    dry_run: bool
+    json: bool
+
+
+def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
     """Runs ``macro from-log``: without a macro's name it shows the log."""
     desk = pick.desk(args, context)
     first, asked = _lines(args.lines)
@@ -93,7 +106,21 @@ def from_log(args: Any, context: Surroundings) -> int:
     )
 
 
-def setting(args: Any, context: Surroundings) -> int:
+class MacroSettingOptions(Common, kw_only=True):
+    """What ``macro setting`` is told."""
+
+    app: str
+    setting: str
+    name: str | None
+    question: str | None
+    key: str | None
+    why: str
+    scheme: str | None
+    dry_run: bool
+    json: bool
+
+
+def setting(args: MacroSettingOptions, context: Surroundings) -> int:
     """Runs ``macro setting``: a macro that asks for a value and sets it."""
     desk = pick.desk(args, context)
     app = stack_app(desk, args.app)

@@ -4,6 +4,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.macros.common import macro_named
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, YELLOW
 from olive_compass.cli.terminal.tables import print_fields, print_table
@@ -16,7 +17,14 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.desk import macro_path
 
 
-def list_macros(args: Any, context: Surroundings) -> int:
+class MacroListOptions(Common, kw_only=True):
+    """What ``macro list`` is told."""
+
+    app: str | None
+    json: bool
+
+
+def list_macros(args: MacroListOptions, context: Surroundings) -> int:
     """Runs ``macro list``."""
     desk = pick.desk(args, context)
     rows = []
@@ -61,7 +69,14 @@ def list_macros(args: Any, context: Surroundings) -> int:
     return 0 if rows else 1
 
 
-def show_macro(args: Any, context: Surroundings) -> int:
+class MacroShowOptions(Common, kw_only=True):
+    """What ``macro show`` is told."""
+
+    which: str
+    json: bool
+
+
+def show_macro(args: MacroShowOptions, context: Surroundings) -> int:
     """Runs ``macro show``."""
     desk = pick.desk(args, context)
     app, macro = macro_named(desk, args.which, context)

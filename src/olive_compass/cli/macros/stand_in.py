@@ -9,6 +9,7 @@ from olive_compass.cli.files import read_file
 from olive_compass.cli.looking.tallies import tally_or_logs
 from olive_compass.cli.macros.common import new_name, refuse_self_call
 from olive_compass.cli.macros.playing import fresh_document
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, RED, YELLOW
 from olive_compass.core.macros.macro import Macro
@@ -28,8 +29,22 @@ from olive_compass.structs import replace
 _MARKS = {FIRED: BOLD, WHY: DIM, ASKS: YELLOW, TROUBLE: RED, REMARK: ""}
 
 
-def stand_in(args: Any, context: Surroundings, record: str = "") -> int:
-    """Runs the stand-in: live at a terminal, or from a script; ``record`` names a macro."""
+class SessionOptions(Common, kw_only=True):
+    """What a session at the stand-in is told: its application, or the macro that is recorded in it."""
+
+    app: str = ""
+    which: str = ""
+    script: str | None
+    mode: str | None
+    document: str | None
+    log: str | None
+    no_log: bool
+    dry_run: bool
+
+
+def stand_in(args: SessionOptions, context: Surroundings) -> int:
+    """Runs ``try`` and ``macro record``: live at a terminal, or from a script."""
+    record = args.which
     desk = pick.desk(args, context)
     given, _, title = (record or args.app).partition("/")
     app = desk.app(desk.app_name(given))
@@ -85,9 +100,9 @@ def _session(
     return Session(keymap, desk.macros(name), document, clock, where, past)
 
 
-def _from_script(script: str, context: Surroundings, session: Session) -> None:
+def _from_script(script: str | None, context: Surroundings, session: Session) -> None:
     """Does every line of the script, or of standard input; shows each and what it led to."""
-    if script in (None, "-"):
+    if script is None or script == "-":
         text, origin = context.inp.read(), "standard input"
     else:
         text = read_file(context, script).decode("utf-8-sig", "replace")

@@ -16,6 +16,7 @@ from olive_compass.cli.macros.common import (
     world,
 )
 from olive_compass.cli.macros.showing import print_steps, step_json
+from olive_compass.cli.options import Common
 from olive_compass.cli.output.new_file import Into, claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.listing import slug
@@ -33,7 +34,16 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def export_macro(args: Any, context: Surroundings) -> int:
+class MacroExportOptions(Common, kw_only=True):
+    """What ``macro export`` is told."""
+
+    which: str
+    form: str
+    out: str | None
+    dry_run: bool
+
+
+def export_macro(args: MacroExportOptions, context: Surroundings) -> int:
     """Runs ``macro export``: to a file, or to standard output."""
     desk = pick.desk(args, context)
     app, macro = macro_named(desk, args.which, context)
@@ -49,7 +59,18 @@ def export_macro(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def import_macro(args: Any, context: Surroundings) -> int:
+class MacroImportOptions(Common, kw_only=True):
+    """What ``macro import`` is told."""
+
+    file: str
+    app: str
+    name: str | None
+    table: str | None
+    dry_run: bool
+    json: bool
+
+
+def import_macro(args: MacroImportOptions, context: Surroundings) -> int:
     """Runs ``macro import``."""
     desk = pick.desk(args, context)
     app = stack_app(desk, args.app)

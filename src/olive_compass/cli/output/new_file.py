@@ -1,13 +1,16 @@
 """A file that a person named for what they asked for: it is written new, never over another."""
 
 import os
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.drawing.forms import form_of_ending
 from olive_compass.errors import UserError
+
+if TYPE_CHECKING:
+    from olive_compass.cli.options import GivesOut
 
 #: The forms that an ending says by itself, beside those of documents (``drawing/forms``).
 ENDINGS = {".json": "json", ".png": "png", ".svg": "svg"}
@@ -22,14 +25,14 @@ class Into(Struct, frozen=True):
     dry_run: bool = False
 
 
-def into_of(args: Any) -> Into:
+def into_of(args: "GivesOut", dry_run: bool = False) -> Into:
     """What ``--as`` and ``--out`` say: where the form is not said, the ending of the file says it."""
     out = args.out or ""
     ending = os.path.splitext(out)[1].casefold()
     form = args.form
     if form == "text" and ending:
         form = ENDINGS.get(ending) or form_of_ending(ending) or form
-    return Into(form, out, bool(vars(args).get("dry_run")))
+    return Into(form, out, dry_run)
 
 
 def claimed(context: Surroundings, name: str) -> str:

@@ -10,6 +10,7 @@ from olive_compass.drawing.forms import form_called, form_names
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
+    from olive_compass.cli.options import OnPaper
     from olive_compass.drawing.documents import Printing
     from olive_compass.drawing.faces import Faces
 
@@ -66,10 +67,17 @@ class Wanted(Struct, frozen=True, kw_only=True):
         return self.into.form
 
 
-def wanted(args: Any, context: Surroundings, columns: int | None = None) -> Wanted:
+def wanted(
+    args: "OnPaper",
+    context: Surroundings,
+    *,
+    columns: int | None = None,
+    json: bool = False,
+    dry_run: bool = False,
+) -> Wanted:
     """What the options say, with the ``columns`` of a sheet; raises ``UserError`` where they do not go together,
     before anything is worked out."""
-    into = into_of(args)
+    into = into_of(args, dry_run)
     form, out = into.form, into.out
     on_paper = {
         "paper": args.paper is not None,
@@ -84,7 +92,7 @@ def wanted(args: Any, context: Surroundings, columns: int | None = None) -> Want
         raise UserError(f"--columns is 1 to {MOST_COLUMNS}; {columns} is not.")
     if args.size is not None and not SIZES[0] <= args.size <= SIZES[1]:
         raise UserError(f"--size is in points, {SIZES[0]:g} to {SIZES[1]:g}; {args.size:g} is not.")
-    if form != "text" and vars(args).get("json") is True:
+    if form != "text" and json:
         raise UserError("--json is a form of its own.", hint="Use --json or --as, not both.")
     if form == "text" and out:
         raise UserError(

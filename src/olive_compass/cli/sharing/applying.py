@@ -8,6 +8,7 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.saving import confirm, save
+from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.obstacles import obstacle_text
 from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
@@ -41,7 +42,19 @@ class Target(Struct, frozen=True):
     is_new: bool
 
 
-def apply_set(args: Any, context: Surroundings) -> int:
+class KeysetApplyOptions(Common, kw_only=True):
+    """What ``keyset apply`` is told."""
+
+    name: str | None
+    apps: list[str] | None
+    scheme: str | None
+    all: bool
+    yes: bool
+    dry_run: bool
+    json: bool
+
+
+def apply_set(args: KeysetApplyOptions, context: Surroundings) -> int:
     """Runs ``keyset apply``."""
     desk = pick.desk(args, context)
     keyset = keyset_named(desk, args.name)
@@ -115,7 +128,9 @@ def _worth(desk: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
             yield text
 
 
-def _plans(desk: Desk, keyset: KeySet, apps: list[str], scheme: str) -> list[tuple[Target, Change]]:
+def _plans(
+    desk: Desk, keyset: KeySet, apps: list[str] | None, scheme: str | None
+) -> list[tuple[Target, Change]]:
     """What applying the set would change, application by application; all of them if none is named.
 
     Raises ``UserError`` where a person must decide first.

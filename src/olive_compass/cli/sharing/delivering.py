@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, save
+from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.terminal.tables import print_table
@@ -35,6 +36,17 @@ BEFORE = ".before-delivery"
 
 #: How many commands are shown.
 MOST_SHOWN = 20
+
+
+class DeliverOptions(ChangeOptions, kw_only=True):
+    """What ``deliver`` is told."""
+
+    app: str
+    to: str | None
+    file_format: str | None
+    check: bool
+    import_changes: bool
+    why: str
 
 
 def target(
@@ -121,7 +133,7 @@ _OURS = (
 _FILES = (DESK_FILE, SYSTEM_FILE, seat_file.SEAT_FILE, "purposes.csv")
 
 
-def deliver(args: Any, context: Surroundings) -> int:
+def deliver(args: DeliverOptions, context: Surroundings) -> int:
     """Shows what would change in the application's own file, asks, and writes it."""
     desk = pick.desk(args, context)
     keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)

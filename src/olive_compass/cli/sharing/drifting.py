@@ -3,6 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
@@ -15,7 +16,14 @@ from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
 from olive_compass.errors import UserError
 
 
-def drift(args: Any, context: Surroundings) -> int:
+class KeysetDriftOptions(Common, kw_only=True):
+    """What ``keyset drift`` is told."""
+
+    name: str | None
+    json: bool
+
+
+def drift(args: KeysetDriftOptions, context: Surroundings) -> int:
     """Runs ``keyset drift``."""
     desk = pick.desk(args, context)
     keyset = keyset_named(desk, args.name)

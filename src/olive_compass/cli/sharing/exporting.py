@@ -9,6 +9,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
@@ -28,10 +29,21 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def export(args: Any, context: Surroundings) -> int:
+class ExportOptions(Common, kw_only=True):
+    """What ``export`` is told."""
+
+    app: str
+    scheme: str | None
+    form: str
+    template: str | None
+    show_template: bool
+    keys_as: str | None
+
+
+def export(args: ExportOptions, context: Surroundings) -> int:
     """Runs ``export``: the keys as they count, or one scheme's decisions."""
     desk = pick.desk(args, context)
-    pick.show_keys(args, context, desk)
+    pick.show_keys(args.keys_as, context, desk, [args.app])
     keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
     app = keymap.app
     scheme = desk.scheme(app, args.scheme) if args.scheme else as_it_counts(keymap)
@@ -72,7 +84,17 @@ def _by_template(
         raise UserError(f"{error}.", file=template, line=error.line) from error
 
 
-def import_scheme(args: Any, context: Surroundings) -> int:
+class SchemeImportOptions(Common, kw_only=True):
+    """What ``scheme import`` is told."""
+
+    which: str
+    file: str
+    layer: str | None
+    dry_run: bool
+    json: bool
+
+
+def import_scheme(args: SchemeImportOptions, context: Surroundings) -> int:
     """Runs ``scheme import``: makes a scheme of an export."""
     desk = pick.desk(args, context)
     app, name = pick.app_and_scheme(desk, args.which, context)

@@ -5,6 +5,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
@@ -33,7 +34,17 @@ from olive_compass.structs import replace
 MOST_SHOWN = 12
 
 
-def set_field(args: Any, context: Surroundings) -> int:
+class FileformatSetOptions(Common, kw_only=True):
+    """What ``fileformat set`` is told."""
+
+    name: str
+    field: str
+    value: str
+    dry_run: bool
+    json: bool
+
+
+def set_field(args: FileformatSetOptions, context: Surroundings) -> int:
     """Runs ``fileformat set``."""
     desk = pick.desk(args, context)
     form = desk.file_format(args.name)
@@ -56,7 +67,13 @@ def as_typed(text: str) -> str:
     return text.replace("\\n", "\n").replace("\\t", "\t") if "(?P<" not in text else text
 
 
-def list_formats(args: Any, context: Surroundings) -> int:
+class FileformatListOptions(Common, kw_only=True):
+    """What ``fileformat list`` is told."""
+
+    json: bool
+
+
+def list_formats(args: FileformatListOptions, context: Surroundings) -> int:
     """Runs ``fileformat list``."""
     desk = pick.desk(args, context)
     forms = [desk.file_format(name) for name in desk.file_format_names()]
@@ -95,7 +112,14 @@ def _users(desk: Desk, name: str) -> list[str]:
     return [app for app in desk.app_names() if desk.reading(app).file_format == name]
 
 
-def show(args: Any, context: Surroundings) -> int:
+class FileformatShowOptions(Common, kw_only=True):
+    """What ``fileformat show`` is told."""
+
+    name: str
+    json: bool
+
+
+def show(args: FileformatShowOptions, context: Surroundings) -> int:
     """Runs ``fileformat show``."""
     desk = pick.desk(args, context)
     form = desk.file_format(args.name)
@@ -124,7 +148,15 @@ def show(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def try_format(args: Any, context: Surroundings) -> int:
+class FileformatTryOptions(Common, kw_only=True):
+    """What ``fileformat try`` is told."""
+
+    name: str
+    file: str
+    json: bool
+
+
+def try_format(args: FileformatTryOptions, context: Surroundings) -> int:
     """Runs ``fileformat try``."""
     desk = pick.desk(args, context)
     form = desk.file_format(args.name)
@@ -214,7 +246,15 @@ def _say_round_trip(context: Surroundings, content: Content, text: str) -> None:
     context.say(f"A delivery without decisions would change {'nothing' if same else 'this file'}.")
 
 
-def drop(args: Any, context: Surroundings) -> int:
+class FileformatRemoveOptions(Common, kw_only=True):
+    """What ``fileformat remove`` is told."""
+
+    name: str
+    dry_run: bool
+    json: bool
+
+
+def drop(args: FileformatRemoveOptions, context: Surroundings) -> int:
     """Runs ``fileformat drop``."""
     desk = pick.desk(args, context)
     form = desk.file_format(args.name)

@@ -6,6 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
+from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.file_formats import as_typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
@@ -24,7 +25,44 @@ from olive_compass.structs import replace
 MOST_SHOWN = 12
 
 
-def new(args: Any, context: Surroundings) -> int:
+class FileformatNewOptions(Common, kw_only=True):
+    """What ``fileformat new`` is told."""
+
+    name: str
+    source: str | None
+    example: list[str]
+    key: list[str]
+    command: list[str]
+    mode: list[str]
+    titled: bool
+    title: str | None
+    pattern: str | None
+    section: str | None
+    entry: str | None
+    between: str | None
+    new_section: str | None
+    section_end: str | None
+    outside: str | None
+    each: str | None
+    join: str | None
+    none: str | None
+    off: str | None
+    off_pattern: str | None
+    records: str | None
+    several: str | None
+    holds: str | None
+    notation: str | None
+    capitals: str | None
+    structure: str | None
+    field: list[str]
+    escape: list[str]
+    spell: list[str]
+    mode_name: list[str]
+    dry_run: bool
+    json: bool
+
+
+def new(args: FileformatNewOptions, context: Surroundings) -> int:
     """Runs ``fileformat new``."""
     desk = pick.desk(args, context)
     checked_name(args.name, "a file format", desk.own_file_formats())
@@ -56,7 +94,7 @@ def new(args: Any, context: Surroundings) -> int:
         _say_matches(context, content, text)
         if not content.entries:
             raise UserError(
-                "The format matches nothing in that file; it was not made.", file=args.source
+                "The format matches nothing in that file; it was not made.", file=args.source or ""
             )
         if content.form.capitals != form.capitals:
             data = new_text(replace(form, capitals=content.form.capitals))
@@ -71,7 +109,7 @@ def new(args: Any, context: Surroundings) -> int:
     )
 
 
-def _by_examples(args: Any, context: Surroundings, text: str) -> dict[str, Any]:
+def _by_examples(args: FileformatNewOptions, context: Surroundings, text: str) -> dict[str, Any]:
     """The pattern and the entry that examples tell; at a terminal they are asked for, until all lines match."""
     examples = [
         Example(line=line, key=key, command=command, mode=mode, titled=args.titled)

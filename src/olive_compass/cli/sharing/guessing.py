@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.purposes import save_purposes
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
@@ -30,7 +31,19 @@ from olive_compass.structs import replace
 _ANSWERS = "[y: yes, n: no, e: another name, a: all of this kind, Enter: not now, q: enough]"
 
 
-def guess(args: Any, context: Surroundings) -> int:
+class PurposeGuessOptions(Common, kw_only=True):
+    """What ``purpose guess`` is told."""
+
+    app: str | None
+    above: float | None
+    refused: bool
+    limit: int | None
+    yes: bool
+    dry_run: bool
+    json: bool
+
+
+def guess(args: PurposeGuessOptions, context: Surroundings) -> int:
     """Runs ``purpose guess``."""
     desk = pick.desk(args, context)
     _check_score(args.above)
@@ -99,7 +112,7 @@ def _from(found: Iterable[Proposal], least: float) -> list[Proposal]:
     return [sure for each in found if (sure := each.above(least))]
 
 
-def _nothing(args: Any, context: Surroundings, desk: Desk, app: str) -> int:
+def _nothing(args: PurposeGuessOptions, context: Surroundings, desk: Desk, app: str) -> int:
     if args.json:
         context.json({"proposals": []})
     elif app:
@@ -112,7 +125,7 @@ def _nothing(args: Any, context: Surroundings, desk: Desk, app: str) -> int:
 
 
 def _save(
-    args: Any,
+    args: PurposeGuessOptions,
     context: Surroundings,
     desk: Desk,
     purposes: Purposes,

@@ -10,6 +10,7 @@ from msgspec import Struct
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import confirm, save
+from olive_compass.cli.options import Common
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
@@ -61,7 +62,15 @@ class InTheWay(Struct, frozen=True):
         return f"The house has {self.app}/{self.name}, and this desk has {has}"
 
 
-def house_from(args: Any, context: Surroundings) -> int:
+class HouseFromOptions(Common, kw_only=True):
+    """What ``house from`` is told."""
+
+    source: str
+    dry_run: bool
+    json: bool
+
+
+def house_from(args: HouseFromOptions, context: Surroundings) -> int:
     """Runs ``house from``: remembers where the house's keys come from."""
     desk = pick.desk(args, context)
     # Read before it is changed: what is wrong in it is said with its line.
@@ -84,7 +93,13 @@ def house_from(args: Any, context: Surroundings) -> int:
     )
 
 
-def show_house(args: Any, context: Surroundings) -> int:
+class HouseShowOptions(Common, kw_only=True):
+    """What ``house show`` is told."""
+
+    json: bool
+
+
+def show_house(args: HouseShowOptions, context: Surroundings) -> int:
     """Runs ``house show``."""
     desk = pick.desk(args, context)
     schemes = [
@@ -107,7 +122,14 @@ def show_house(args: Any, context: Surroundings) -> int:
     return 0
 
 
-def house_off(args: Any, context: Surroundings) -> int:
+class HouseOffOptions(Common, kw_only=True):
+    """What ``house off`` is told."""
+
+    dry_run: bool
+    json: bool
+
+
+def house_off(args: HouseOffOptions, context: Surroundings) -> int:
     """Runs ``house off``: forgets the source; what was pulled stays."""
     desk = pick.desk(args, context)
     _ = desk.settings
@@ -120,7 +142,16 @@ def house_off(args: Any, context: Surroundings) -> int:
     )
 
 
-def pull(args: Any, context: Surroundings) -> int:
+class HousePullOptions(Common, kw_only=True):
+    """What ``house pull`` is told."""
+
+    yes: bool
+    rename: list[str]
+    dry_run: bool
+    json: bool
+
+
+def pull(args: HousePullOptions, context: Surroundings) -> int:
     """Runs ``house pull``: shows what changed and what that does, and takes it on yes."""
     desk = pick.desk(args, context)
     source = desk.settings.house

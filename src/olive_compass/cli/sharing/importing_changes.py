@@ -1,12 +1,11 @@
 """``deliver --check`` and ``--import-changes``: what was changed in an application's own file since the last delivery."""
 
-from typing import Any
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, execute, options_of, written_files
 from olive_compass.cli.sharing.delivering import (
     MOST_SHOWN,
+    DeliverOptions,
     keys_text,
     moved_json,
     print_moved,
@@ -57,7 +56,7 @@ def _must_be_there(found: Target) -> None:
         raise UserError("There is no such file.", file=found.path, hint="Deliver into it first.")
 
 
-def check(args: Any, context: Surroundings) -> int:
+def check(args: DeliverOptions, context: Surroundings) -> int:
     """Says what was changed in the file over there. Returns 1 where anything was."""
     desk = pick.desk(args, context)
     keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
@@ -96,7 +95,7 @@ def check(args: Any, context: Surroundings) -> int:
     return 1
 
 
-def take_in(args: Any, context: Surroundings) -> int:
+def take_in(args: DeliverOptions, context: Surroundings) -> int:
     """Takes what was changed over there in as decisions of a scheme."""
 
     def prepare(desk: Desk) -> Work:

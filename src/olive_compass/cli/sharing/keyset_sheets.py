@@ -1,8 +1,7 @@
 """``sheet --keyset``: purposes down, applications across, for the wall of a studio."""
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from olive_compass.cli import pick
 from olive_compass.cli.output.forms import Matter, give_table
 from olive_compass.cli.output.papers import Wanted
 from olive_compass.cli.sharing.keysets import LEGEND, SIGNS, keymaps, keyset_named, tell_set
@@ -17,24 +16,22 @@ if TYPE_CHECKING:
     from olive_compass.drawing.documents import Cell as Printed
 
 
-def sheet_of_set(args: Any, asked: Wanted, context: Surroundings, desk: Desk) -> int:
+def sheet_of_set(
+    name: str, apps: list[str], asked: Wanted, context: Surroundings, desk: Desk
+) -> int:
     """Runs ``sheet --keyset``."""
-    for option in ("all", "mode", "only", "columns"):
-        if vars(args)[option]:
-            raise UserError(f"--{option} is for the sheet of an application, not of a key set.")
-    pick.show_keys(args, context, desk)
     if asked.form in ("text", "json"):
         if asked.into.out:
             raise UserError("JSON of a key set is for stdout.", hint="Use --json > FILE.")
         limit = AT_A_TERMINAL if context.width else 10**9
         as_json = asked.form == "json"
-        return tell_set(desk, context, args.keyset, args.apps, as_json, limit=limit)
+        return tell_set(desk, context, name, apps, as_json, limit=limit)
     from olive_compass.drawing.documents import Cell as Printed
     from olive_compass.drawing.documents import Table
     from olive_compass.drawing.key_caps import printed
 
-    keyset = keyset_named(desk, args.keyset)
-    maps = keymaps(desk, args.apps)
+    keyset = keyset_named(desk, name)
+    maps = keymaps(desk, apps)
     purposes = purposes_file.load(desk.root)
     by_purpose: dict[str, list[Cell]] = {id_: [] for id_ in keyset.keys}
     for each in cells(keyset, purposes, maps):

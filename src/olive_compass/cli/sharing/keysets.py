@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
 from olive_compass.cli.surroundings import Surroundings
@@ -84,7 +85,13 @@ def keymaps(desk: Desk, named: list[str] | None = None) -> list[Keymap]:
     return [Keymap(desk.stack(name), desk.keyboard) for name in apps]
 
 
-def list_sets(args: Any, context: Surroundings) -> int:
+class KeysetListOptions(Common, kw_only=True):
+    """What ``keyset list`` is told."""
+
+    json: bool
+
+
+def list_sets(args: KeysetListOptions, context: Surroundings) -> int:
     """Runs ``keyset list``."""
     desk = pick.desk(args, context)
     rows = []
@@ -116,14 +123,34 @@ def list_sets(args: Any, context: Surroundings) -> int:
     return 0 if rows else 1
 
 
-def new_set(args: Any, context: Surroundings) -> int:
+class KeysetNewOptions(Common, kw_only=True):
+    """What ``keyset new`` is told."""
+
+    name: str
+    title: str | None
+    dry_run: bool
+    json: bool
+
+
+def new_set(args: KeysetNewOptions, context: Surroundings) -> int:
     """Runs ``keyset new``."""
     desk = pick.desk(args, context)
     keyset = KeySet(new_set_name(desk, args.name), args.title or args.name)
     return save_set(writing_of(args), context, desk, None, keyset, f"Created key set {args.name}")
 
 
-def set_key(args: Any, context: Surroundings) -> int:
+class KeysetSetOptions(Common, kw_only=True):
+    """What ``keyset set`` is told."""
+
+    name: str
+    purpose: str
+    keys: list[str]
+    why: str
+    dry_run: bool
+    json: bool
+
+
+def set_key(args: KeysetSetOptions, context: Surroundings) -> int:
     """Runs ``keyset set``: the triggers of a purpose, the wished-for one first."""
     desk = pick.desk(args, context)
     before = keyset_named(desk, args.name)
@@ -151,7 +178,16 @@ def set_key(args: Any, context: Surroundings) -> int:
     return save_set(writing_of(args), context, desk, before, after, what, lines)
 
 
-def clear_key(args: Any, context: Surroundings) -> int:
+class KeysetClearOptions(Common, kw_only=True):
+    """What ``keyset clear`` is told."""
+
+    name: str
+    purpose: str
+    dry_run: bool
+    json: bool
+
+
+def clear_key(args: KeysetClearOptions, context: Surroundings) -> int:
     """Runs ``keyset clear``."""
     desk = pick.desk(args, context)
     before = keyset_named(desk, args.name)
@@ -163,19 +199,30 @@ def clear_key(args: Any, context: Surroundings) -> int:
     return save_set(writing_of(args), context, desk, before, replace(before, keys=keys), what)
 
 
-def show_set(args: Any, context: Surroundings) -> int:
+class KeysetShowOptions(Common, kw_only=True):
+    """What ``keyset show`` is told."""
+
+    name: str | None
+    apps: list[str] | None
+    differ: bool
+    limit: int | None
+    keys_as: str | None
+    json: bool
+
+
+def show_set(args: KeysetShowOptions, context: Surroundings) -> int:
     """Runs ``keyset show``: purposes down, applications across."""
     desk = pick.desk(args, context)
-    pick.show_keys(args, context, desk)
+    pick.show_keys(args.keys_as, context, desk, args.apps or [])
     limit = args.limit or (AT_A_TERMINAL if context.width else 10**9)
-    return tell_set(desk, context, args.name, args.apps, args.json, bool(args.differ), limit)
+    return tell_set(desk, context, args.name, args.apps, args.json, args.differ, limit)
 
 
 def tell_set(
     desk: Desk,
     context: Surroundings,
-    name: str,
-    apps: list[str],
+    name: str | None,
+    apps: list[str] | None,
     as_json: bool,
     differ: bool = False,
     limit: int = 10**9,

@@ -4,6 +4,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set, tell_cells
 from olive_compass.cli.sharing.using import same_text, tally_of, uses_of
 from olive_compass.cli.surroundings import Surroundings
@@ -19,7 +20,18 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def learn_set(args: Any, context: Surroundings) -> int:
+class KeysetLearnOptions(Common, kw_only=True):
+    """What ``keyset learn`` is told."""
+
+    name: str
+    apps: list[str] | None
+    title: str | None
+    find_purposes: bool
+    dry_run: bool
+    json: bool
+
+
+def learn_set(args: KeysetLearnOptions, context: Surroundings) -> int:
     """Runs ``keyset learn``."""
     desk = pick.desk(args, context)
     name = new_set_name(desk, args.name)
@@ -61,7 +73,7 @@ def learn_set(args: Any, context: Surroundings) -> int:
 
 
 def _found(
-    args: Any, context: Surroundings, desk: Desk, purposes: Purposes
+    args: KeysetLearnOptions, context: Surroundings, desk: Desk, purposes: Purposes
 ) -> tuple[Purposes, list[FileChange]]:
     """The purposes with those that were found and are sure, and the file that has them."""
     from olive_compass.cli.sharing.guessing import find, sure_of

@@ -9,6 +9,7 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
+from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, RED, YELLOW
@@ -43,14 +44,35 @@ class MergeRequest(Struct, frozen=True, kw_only=True):
     json: bool
 
 
-def merge(args: Any, context: Surroundings) -> int:
+class MergeOptions(Common, kw_only=True):
+    """What ``merge`` is told."""
+
+    base: str | None
+    ours: str | None
+    theirs: str | None
+    if_taken: str | None
+    out: str | None
+    unsettled: bool
+    driver: list[str]
+    despite: list[str]
+    dry_run: bool
+    json: bool
+
+
+def merge(args: MergeOptions, context: Surroundings) -> int:
     """Runs ``merge`` on three files, or three desks."""
-    paths = [os.path.join(context.folder, each) for each in (args.base, args.ours, args.theirs)]
+    base, ours, theirs = args.base, args.ours, args.theirs
+    if base is None or ours is None or theirs is None:
+        raise UserError(
+            "Name three versions: what both came from, ours and theirs.",
+            hint="See olive-compass merge --help.",
+        )
+    paths = [os.path.join(context.folder, each) for each in (base, ours, theirs)]
     resolve = _settler(args.if_taken, context)
     if all(os.path.isdir(path) for path in paths):
         request = MergeRequest(
-            ours=args.ours,
-            theirs=args.theirs,
+            ours=ours,
+            theirs=theirs,
             out=args.out,
             despite=tuple(args.despite),
             dry_run=args.dry_run,
@@ -58,16 +80,17 @@ def merge(args: Any, context: Surroundings) -> int:
         )
         return _desks(request, context, paths, resolve)
     sides = [
-        read_file(context, given)
-        for path, given in zip(paths, (args.base, args.ours, args.theirs), strict=True)
+        read_file(context, given) for path, given in zip(paths, (base, ours, theirs), strict=True)
     ]
     # Called by git with three files of its own naming: what they are is told by the name of ours.
-    merged = merge_file(args.ours, sides[0], sides[1], sides[2], resolve)
-    _say_clashes(context, args.ours, merged)
+    merged = merge_file(ours, sides[0], sides[1], sides[2], resolve)
+    _say_clashes(context, ours, merged)
     if args.json:
         written = bool(args.out) and not args.dry_run
         context.json(
-            _as_json(args.dry_run, [args.out] if written else [], merged.conflicts, written)
+            _as_json(
+                args.dry_run, [args.out] if args.out and written else [], merged.conflicts, written
+            )
         )
     if args.dry_run:
         context.say("Dry run: nothing was written.")
@@ -81,7 +104,7 @@ def merge(args: Any, context: Surroundings) -> int:
     return 1 if merged.conflicts else 0
 
 
-def driver(args: Any, context: Surroundings) -> int:
+def driver(args: MergeOptions, context: Surroundings) -> int:
     """Runs ``merge --driver``: git gives the three versions and the path; ours is written."""
     base, ours, theirs, path = args.driver
     files = [os.path.join(context.folder, each) for each in (base, ours, theirs)]
@@ -101,7 +124,7 @@ def driver(args: Any, context: Surroundings) -> int:
     return 1 if merged.conflicts else 0
 
 
-def unsettled(args: Any, context: Surroundings) -> int:
+def unsettled(args: MergeOptions, context: Surroundings) -> int:
     """Runs ``merge --unsettled``: merges again what git left unmerged, and settles it."""
     desk = pick.desk(args, context)
     if not real_git.is_repository(desk.root):

@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import Surroundings
@@ -27,7 +28,16 @@ def change_of(desk: Desk, after: Purposes) -> FileChange:
     return FileChange(purposes_file.PURPOSES_FILE, before, purposes_file.write(after))
 
 
-def list_purposes(args: Any, context: Surroundings) -> int:
+class PurposeListOptions(Common, kw_only=True):
+    """What ``purpose list`` is told."""
+
+    words: list[str]
+    app: str | None
+    unlinked: bool
+    json: bool
+
+
+def list_purposes(args: PurposeListOptions, context: Surroundings) -> int:
     """Runs ``purpose list``."""
     desk = pick.desk(args, context)
     purposes = purposes_file.load(desk.root)
@@ -75,7 +85,19 @@ def _print(
     context.say(f"{counted(len(purposes.all), 'purpose')}; served by {served}.")
 
 
-def link(args: Any, context: Surroundings) -> int:
+class PurposeLinkOptions(Common, kw_only=True):
+    """What ``purpose link`` is told."""
+
+    purpose: str
+    app: str
+    command: str | None
+    beside: bool
+    remove: bool
+    dry_run: bool
+    json: bool
+
+
+def link(args: PurposeLinkOptions, context: Surroundings) -> int:
     """Runs ``purpose link``."""
     desk = pick.desk(args, context)
     purposes = purposes_file.load(desk.root)
@@ -107,7 +129,18 @@ def link(args: Any, context: Surroundings) -> int:
     return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
 
 
-def new(args: Any, context: Surroundings) -> int:
+class PurposeNewOptions(Common, kw_only=True):
+    """What ``purpose new`` is told."""
+
+    title: str
+    group: str
+    risk: str
+    names: list[str]
+    dry_run: bool
+    json: bool
+
+
+def new(args: PurposeNewOptions, context: Surroundings) -> int:
     """Runs ``purpose new``."""
     desk = pick.desk(args, context)
     purposes = purposes_file.load(desk.root)
@@ -127,7 +160,17 @@ def new(args: Any, context: Surroundings) -> int:
     )
 
 
-def rename(args: Any, context: Surroundings) -> int:
+class PurposeRenameOptions(Common, kw_only=True):
+    """What ``purpose rename`` is told."""
+
+    purpose: str
+    title: str
+    names: list[str]
+    dry_run: bool
+    json: bool
+
+
+def rename(args: PurposeRenameOptions, context: Surroundings) -> int:
     """Runs ``purpose rename``."""
     desk = pick.desk(args, context)
     purposes = purposes_file.load(desk.root)
@@ -150,7 +193,16 @@ def rename(args: Any, context: Surroundings) -> int:
     return save_purposes(writing_of(args), context, desk, purposes, after, what)
 
 
-def merge(args: Any, context: Surroundings) -> int:
+class PurposeMergeOptions(Common, kw_only=True):
+    """What ``purpose merge`` is told."""
+
+    purpose: str
+    others: list[str]
+    dry_run: bool
+    json: bool
+
+
+def merge(args: PurposeMergeOptions, context: Surroundings) -> int:
     """Runs ``purpose merge``: links and names of the others go to the first."""
     desk = pick.desk(args, context)
     purposes = purposes_file.load(desk.root)
@@ -176,7 +228,17 @@ def merge(args: Any, context: Surroundings) -> int:
     return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
 
 
-def split(args: Any, context: Surroundings) -> int:
+class PurposeSplitOptions(Common, kw_only=True):
+    """What ``purpose split`` is told."""
+
+    purpose: str
+    title: str
+    apps: list[str]
+    dry_run: bool
+    json: bool
+
+
+def split(args: PurposeSplitOptions, context: Surroundings) -> int:
     """Runs ``purpose split``: the commands of some applications get a purpose of their own."""
     desk = pick.desk(args, context)
     purposes = purposes_file.load(desk.root)
@@ -234,7 +296,15 @@ def _fresh(purposes: Purposes, written: str) -> Purpose:
     return Purpose(id=id_, title=title)
 
 
-def remove(args: Any, context: Surroundings) -> int:
+class PurposeRemoveOptions(Common, kw_only=True):
+    """What ``purpose remove`` is told."""
+
+    purpose: str
+    dry_run: bool
+    json: bool
+
+
+def remove(args: PurposeRemoveOptions, context: Surroundings) -> int:
     """Runs ``purpose remove``."""
     desk = pick.desk(args, context)
     purposes = purposes_file.load(desk.root)

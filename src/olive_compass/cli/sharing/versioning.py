@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import save
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk import git as real_git
 from olive_compass.desk.desk import Desk
@@ -14,7 +15,15 @@ from olive_compass.desk.storage.records import FileChange
 IGNORED = (".history/", ".house/", "seat.toml")
 
 
-def desk_git(args: Any, context: Surroundings) -> int:
+class DeskGitOptions(Common, kw_only=True):
+    """What ``desk git`` is told."""
+
+    off: bool
+    dry_run: bool
+    json: bool
+
+
+def desk_git(args: DeskGitOptions, context: Surroundings) -> int:
     """Runs ``desk git``, or with ``--off`` takes back what it did."""
     desk = pick.desk(args, context)
     is_new = not real_git.is_repository(desk.root)

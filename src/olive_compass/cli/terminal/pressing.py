@@ -36,7 +36,10 @@ AGAIN, QUIT = ("a", "again"), ("q", "quit", "stop")
 
 
 def named(
-    parser: argparse.ArgumentParser, args: Any, words: list[str], context: Surroundings
+    parser: argparse.ArgumentParser,
+    args: argparse.Namespace,
+    words: list[str],
+    context: Surroundings,
 ) -> list[str]:
     """Puts the press in the place of each ``?`` that stands where a key belongs.
 
@@ -49,7 +52,7 @@ def named(
         if not any(each in ASKING for each in values):
             continue
         context.as_json = bool(vars(args).get("json"))
-        desk = pick.desk(args, context)
+        desk = pick.open_desk(args.desk, context)
         app = _app(desk, args)
         keys = [
             str(ask(desk.keyboard, app, context, each)) if each in ASKING else each
@@ -65,17 +68,17 @@ def named(
     return [next(left) if word in ASKING else word for word in words]
 
 
-def _key_arguments(parser: argparse.ArgumentParser, args: Any) -> Iterator[str]:
+def _key_arguments(parser: argparse.ArgumentParser, args: argparse.Namespace) -> Iterator[str]:
     """The names of the arguments that take a key; their metavar says so."""
     for action in parser._actions:
         if isinstance(action, argparse._SubParsersAction):
-            inner = action.choices.get(vars(args).get(action.dest))
+            inner = action.choices.get(str(vars(args).get(action.dest)))
             yield from _key_arguments(inner, args) if inner else ()
         elif "KEY" in str(action.metavar) and "=" not in str(action.metavar):
             yield action.dest
 
 
-def _app(desk: Desk, args: Any) -> App | None:
+def _app(desk: Desk, args: argparse.Namespace) -> App | None:
     """The application that the command is about, where it is about one."""
     given = str(vars(args).get("app") or "").partition("/")[0]
     known = given and pick.app_called(desk, given)

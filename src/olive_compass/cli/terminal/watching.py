@@ -4,18 +4,21 @@ import contextlib
 import os
 import time
 from collections.abc import Callable
-from typing import Any
+from typing import TYPE_CHECKING
 
 from olive_compass.cli import pick
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import DIM, OFF
 from olive_compass.errors import UserError
 
+if TYPE_CHECKING:
+    from olive_compass.cli.options import HasDesk
+
 #: How often the desk is looked at, in seconds.
 EVERY = 0.4
 
 
-def watch(args: Any, context: Surroundings, once: Callable[[], int]) -> int:
+def watch(args: "HasDesk", context: Surroundings, once: Callable[[], int]) -> int:
     """Calls ``once`` now and after every change, until Ctrl-C; returns what it gave last."""
     status = 0
     seen: dict[str, tuple[int, int]] | None = None

@@ -1,7 +1,5 @@
 """What the verbs of ``tray`` share: finding a tray, its items, and words for what is said of them."""
 
-from typing import Any
-
 from olive_compass.cli import pick
 from olive_compass.cli.current_app import current
 from olive_compass.cli.surroundings import Surroundings
@@ -123,8 +121,3 @@ def place_text(place: str) -> str:
     ('in first place', 'before Edit')
     """
     return f"in {place} place" if place in ("first", "last") else place
-
-
-def options(args: Any) -> str:
-    """The layer that a verb writes into."""
-    return str(vars(args).get("layer") or "personal")

@@ -1,9 +1,8 @@
 """``tray copy``: a tray in another application, by the purposes of what stands on it."""
 
-from typing import Any
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.trays.common import new_name, said_text, tray_named
 from olive_compass.core.apps.app import App
@@ -17,7 +16,18 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def copy(args: Any, context: Surroundings) -> int:
+class TrayCopyOptions(Common, kw_only=True):
+    """What ``tray copy`` is told."""
+
+    which: str
+    layer: str | None
+    dry_run: bool
+    json: bool
+    other: str
+    kind: str | None
+
+
+def copy(args: TrayCopyOptions, context: Surroundings) -> int:
     """Runs ``tray copy``."""
     desk = pick.desk(args, context)
     app, tray = tray_named(desk, args.which, context)

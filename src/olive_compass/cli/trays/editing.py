@@ -3,8 +3,11 @@
 from collections.abc import Callable
 from typing import Any, Literal
 
+from msgspec import field
+
 from olive_compass.cli import pick
 from olive_compass.cli.changing.running import Work, execute, options_of
+from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.trays.common import (
     FILLED,
@@ -32,12 +35,35 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def edit(args: Any, context: Surroundings) -> int:
+class TrayEditOptions(ChangeOptions, kw_only=True):
+    """What the verbs that edit a tray are told."""
+
+    which: str
+    layer: str | None = None
+    kind: str | None = None
+    place: str | list[str] = field(default_factory=list)
+    fill: list[str] | None = None
+    mode: list[str] | None = None
+    letter: str | None = None
+    project: str = ""
+    why: str = ""
+    items: list[str] = field(default_factory=list)
+    group: str | None = None
+    before: str = ""
+    after: str = ""
+    item: str = ""
+    title: str = ""
+    title_new: str | None = None
+    gone: bool = False
+    as_in: str = ""
+
+
+def edit(args: TrayEditOptions, context: Surroundings) -> int:
     """Runs a verb that makes or edits one tray."""
     return execute(options_of(args), context, lambda desk: _prepare(args, context, desk))
 
 
-def _prepare(args: Any, context: Surroundings, desk: Desk) -> Work:
+def _prepare(args: TrayEditOptions, context: Surroundings, desk: Desk) -> Work:
     if args.verb == "new":
         app, tray = _new(args, context, desk)
         wanted: core.Edit = core.New()
@@ -60,7 +86,7 @@ def _prepare(args: Any, context: Surroundings, desk: Desk) -> Work:
         decide=lambda _answers: core.edit_tray(view, request),
         what=lambda change: f"{app.title}: {_there(app, tray, change) or _what(app, tray, wanted)}",
         report=lambda change: _report(view, tray, change),
-        why=vars(args).get("why") or "",
+        why=args.why,
         refused=lambda change: refused(view, tray, change.refusals[0]),
     )
 
@@ -69,7 +95,7 @@ def _prepare(args: Any, context: Surroundings, desk: Desk) -> Work:
 _OF_ITS_LAYER = ("rename",)
 
 
-def _new(args: Any, context: Surroundings, desk: Desk) -> tuple[App, Tray]:
+def _new(args: TrayEditOptions, context: Surroundings, desk: Desk) -> tuple[App, Tray]:
     app, name, title = new_name(desk, args.which, context)
     kinds = tuple(app.rules.trays)
     # Where there is one kind only, nobody need name it.
@@ -96,7 +122,7 @@ def _new(args: Any, context: Surroundings, desk: Desk) -> tuple[App, Tray]:
         modes=modes,
         letter=letter,
     )
-    return app, replace(tray, place=_place(app, args.place))
+    return app, replace(tray, place=_place(app, str(args.place)))
 
 
 def _letter(given: str) -> str:
@@ -138,17 +164,17 @@ def _make_kind(app: str) -> str:
     return f"Say which it has: olive-compass app trays {app} tab --items 24"
 
 
-def _add(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
+def _add(app: App, tray: Tray, args: TrayEditOptions, context: Surroundings) -> core.Edit:
     items = tuple(item(app, None, each, context) for each in args.items)
     before, after = _beside(app, tray, args.before, args.after, context)
     return core.Add(items=items, group=args.group, before=before, after=after)
 
 
-def _drop(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
+def _drop(app: App, tray: Tray, args: TrayEditOptions, context: Surroundings) -> core.Edit:
     return core.DropItems(tuple(item(app, tray, each, context) for each in args.items))
 
 
-def _move(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
+def _move(app: App, tray: Tray, args: TrayEditOptions, context: Surroundings) -> core.Edit:
     moved = item(app, tray, args.item, context)
     before, after = _beside(app, tray, args.before, args.after, context)
     return core.MoveItem(item=moved, group=args.group, before=before, after=after)
@@ -162,7 +188,7 @@ def _beside(
     return before, after
 
 
-def _group(_app: App, _tray: Tray, args: Any, _context: Surroundings) -> core.Edit:
+def _group(_app: App, _tray: Tray, args: TrayEditOptions, _context: Surroundings) -> core.Edit:
     new = _named(args.title_new) if args.title_new is not None else ""
     return core.Regroup(
         title=_named(args.title), new=new, before=args.before, after=args.after, gone=args.gone

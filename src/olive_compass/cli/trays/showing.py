@@ -4,6 +4,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.tallies import tally_or_logs
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, YELLOW, width_of
 from olive_compass.cli.terminal.tables import print_fields, print_table
@@ -20,7 +21,14 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.tray_file import table_of, tray_path
 
 
-def list_trays(args: Any, context: Surroundings) -> int:
+class TrayListOptions(Common, kw_only=True):
+    """What ``tray list`` is told."""
+
+    app: str | None
+    json: bool
+
+
+def list_trays(args: TrayListOptions, context: Surroundings) -> int:
     """Runs ``tray list``."""
     desk = pick.desk(args, context)
     rows = []
@@ -78,7 +86,14 @@ def about(desk: Desk, keymap: Keymap, tray: Tray) -> dict[str, Any]:
     }
 
 
-def show_tray(args: Any, context: Surroundings) -> int:
+class TrayShowOptions(Common, kw_only=True):
+    """What ``tray show`` is told."""
+
+    which: str
+    json: bool
+
+
+def show_tray(args: TrayShowOptions, context: Surroundings) -> int:
     """Runs ``tray show``: with what has filled it, where it fills itself."""
     desk = pick.desk(args, context)
     app, tray = tray_named(desk, args.which, context)

@@ -19,7 +19,22 @@ from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 
 if TYPE_CHECKING:
+    from typing import Protocol
+
+    from olive_compass.cli.usage.showing import UsageShowOptions
     from olive_compass.drawing.charts import Bar
+
+    class ShowsSavings(Protocol):
+        """What of the options of ``savings`` is for its chart."""
+
+        app: str | None
+        since: str
+        seat: str
+        limit: int | None
+        form: str
+        out: str | None
+        json: bool
+
 
 #: What a key saves: it does so now, it could if it were always pressed, one could that is not there yet.
 SAVED, MORE, GIVEN = "saved by keys", "more, if they were pressed", "with a key"
@@ -28,7 +43,7 @@ SAVED, MORE, GIVEN = "saved by keys", "more, if they were pressed", "with a key"
 MOST = 20
 
 
-def chart(args: Any, context: Surroundings, desk: Desk, app: str) -> int:
+def chart(args: "UsageShowOptions", context: Surroundings, desk: Desk, app: str) -> int:
     """Runs ``usage`` as a chart."""
     into = into_of(args)
     asked_for(into, args.json, context)
@@ -70,7 +85,7 @@ def _put(into: Into, context: Surroundings, head: tuple[str, str, str], rows: "l
     return 0
 
 
-def worth_chart(args: Any, context: Surroundings, desk: Desk, times: Times) -> int:
+def worth_chart(args: "ShowsSavings", context: Surroundings, desk: Desk, times: Times) -> int:
     """Runs ``savings`` as a chart: the commands of an application, or all applications."""
     into = into_of(args)
     asked_for(into, args.json, context)

@@ -1,8 +1,9 @@
 """``usage``: tables of what was counted."""
 
-from typing import Any
-
+from olive_compass.cli import pick
 from olive_compass.cli.looking.tallies import usage_for
+from olive_compass.cli.options import Common
+from olive_compass.cli.output.new_file import into_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
@@ -20,8 +21,33 @@ from olive_compass.desk.desk import Desk
 WAYS = ("key", "swipe", "menu", "toolbar", "tray")
 
 
-def show(args: Any, context: Surroundings, desk: Desk, app: str) -> int:
+class UsageShowOptions(Common, kw_only=True):
+    """What ``usage show`` is told."""
+
+    app: str | None
+    by_menu: bool
+    no_key: bool
+    never: bool
+    slips: bool
+    trend: bool
+    since: str
+    seat: str
+    limit: int | None
+    form: str
+    out: str | None
+    json: bool
+
+
+def show(args: UsageShowOptions, context: Surroundings) -> int:
     """Runs ``usage`` on what was counted."""
+    desk = pick.desk(args, context)
+    app = desk.app_name(args.app) if args.app else ""
+    into = into_of(args)
+    if into.form != "text" or into.out:
+        # Loaded here: a chart takes long to draw.
+        from olive_compass.cli.usage.charting import chart
+
+        return chart(args, context, desk, app)
     usage = usage_for(desk, app, args.since, args.seat)
     if args.trend:
         return _trend(args.json, context, usage, app)

@@ -12,6 +12,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import open_file
 from olive_compass.cli.looking.tallies import seat_name
+from olive_compass.cli.options import Common
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import amount
@@ -50,10 +51,24 @@ class _Taken(Struct, frozen=True, kw_only=True):
     again: bool
 
 
-def take(args: Any, context: Surroundings, files: list[str]) -> int:
+class UsageTakeOptions(Common, kw_only=True):
+    """What ``usage take`` is told."""
+
+    files: list[str]
+    app: str | None
+    seat: str
+    cluster: str | None
+    cluster_timeout: float
+    dates: Order | None
+    columns: list[str]
+    dry_run: bool
+    json: bool
+
+
+def take(args: UsageTakeOptions, context: Surroundings) -> int:
     """Runs ``usage take``."""
     desk = pick.desk(args, context)
-    named = logs_named(context, files)
+    named = logs_named(context, args.files)
     logs = _Logs(
         desk,
         context,
