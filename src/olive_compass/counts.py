@@ -8,4 +8,6 @@ def parse_count(text: str) -> int:
     (12, 0, 0, 0)
     """
     # Other scripts' digits and superscripts are digits to Python, and not all of them are numbers.
-    return int(text) if text.isascii() and text.isdigit() and len(text) < 10 else 0
+    if text.isascii() and text.isdigit() and len(text) < 10:
+        return int(text)
+    return 0

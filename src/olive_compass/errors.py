@@ -27,5 +27,10 @@ class UserError(Exception):
         self.status = status
 
     def __str__(self) -> str:
-        place = f"{self.file}:{self.line}: " if self.line else f"{self.file}: " if self.file else ""
+        if self.line:
+            place = f"{self.file}:{self.line}: "
+        elif self.file:
+            place = f"{self.file}: "
+        else:
+            place = ""
         return place + self.what + (f" {self.hint}" if self.hint else "")

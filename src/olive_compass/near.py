@@ -18,10 +18,14 @@ def nearest(given: str, names: Iterable[str]) -> str:
         scorer=DamerauLevenshtein.normalized_similarity,
         score_cutoff=0.55,
     )
-    return str(found[2]) if found else ""
+    if found:
+        return str(found[2])
+    return ""
 
 
 def did_you_mean(given: str, names: Iterable[str]) -> str:
     """The question after the nearest name, ``""`` where none is near."""
     near = nearest(given, names)
-    return f"Did you mean {near}?" if near else ""
+    if near:
+        return f"Did you mean {near}?"
+    return ""

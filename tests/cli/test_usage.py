@@ -105,6 +105,13 @@ def test_what_usage_shows(counted: Ask) -> None:
     assert "mostly-undone" not in {f["id"] for f in checked}
 
 
+def test_where_nothing_was_counted_it_is_said(ask: Ask) -> None:
+    for words in (("usage",), ("savings",), ("savings", "quillmap"), ("practise", "quillmap")):
+        answer = ask(*words)
+        assert (answer.status, answer.out) == (2, "")
+        assert "Nothing has been counted on this desk yet. Count logs: " in answer.err
+
+
 def test_a_list_without_logs_and_what_is_none(ask: Ask, desk: Path) -> None:
     (desk / "week.csv").write_text("Command,Times a week\nWreck,40\nSave sheet,90\n")
     assert "Set it: --app APP" in ask("usage", "take", "week.csv").err

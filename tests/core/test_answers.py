@@ -3,14 +3,26 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
+from olive_compass.core.answers.check import check, stack_of
+from olive_compass.core.answers.merge import MADE_TOGETHER, wrong_together
 from olive_compass.core.answers.press import StartsEarlier, Unused, UsedInside, press
+from olive_compass.core.answers.savings import savings_of
 from olive_compass.core.answers.search import SearchQuery, search_desk
+from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import NOTHING
+from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.free import FREE, state
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.traits import typing_modes
+from olive_compass.core.usage.summing import usage_of
+from olive_compass.core.usage.tally import Count, Use
+from olive_compass.core.worth.model import DEFAULT
+from olive_compass.desk.keyboards import load
 from tests.core.test_one_judge import MANY
 from tests.core.worlds import triggers, views
 
@@ -67,3 +79,69 @@ def test_a_search_for_keys_finds_what_has_some(view: AppView, having: str) -> No
             "keyless": not has_key and command.id in keyless,
         }
         assert (command.id in found) == wanted[having]
+
+
+@given(views())
+@MANY
+def test_a_check_above_another_stack_has_what_that_one_has_not(view: AppView) -> None:
+    everything = check(view, {})
+    for name in view.stack.names:
+        above = stack_of(view.stack, name, {})
+        assert above is not None
+        new = check(view, {}, above)
+        assert [each for each in everything if each in new] == new
+        old = {(f.id, f.says) for f in check(AppView(above, view.keyboard, view.weights), {})}
+        assert all((each.id, each.says) not in old for each in new)
+    assert check(view, {}, view.stack) == []
+    assert stack_of(view.stack, "nobody's", {}) is None
+
+
+@given(views())
+@MANY
+def test_what_a_merge_makes_wrong_is_wrong_on_neither_side(view: AppView) -> None:
+    for scheme in view.stack.schemes:
+        empty = Scheme(app=scheme.app, name=scheme.name, layer=scheme.layer)
+        found = wrong_together(view.stack, view.keyboard, empty, empty, scheme)
+        wrong = check(view, {})
+        assert set(found) <= {each.says for each in wrong if each.id in MADE_TOGETHER}
+        # What one side had already is nothing that the two make together.
+        assert wrong_together(view.stack, view.keyboard, scheme, empty, scheme) == []
+
+
+def test_savings_are_answered_for_all_and_for_each_command() -> None:
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(),
+        catalogue=Catalogue(
+            (
+                Command(id="save", title="Save", menu=("File",), keys=(key("Ctrl+S"),)),
+                Command(id="look", title="Look", menu=("View",)),
+            )
+        ),
+    )
+    view = AppView(Stack(app), load("", "pc", "ansi-104", "us", {}))
+
+    def counted(command: str, how: str, first: str) -> tuple[Use, Count]:
+        use = Use(
+            log="log",
+            seat="seat",
+            day="2026-10-05",
+            app="app",
+            mode="",
+            command=command,
+            how=how,
+            key="Ctrl+S" if how == "key" else "",
+        )
+        return use, Count(times=7, undone=0, first=first, last=first)
+
+    tally = dict(
+        [counted("save", "key", "2026-10-05T09:00:00"), counted("look", "menu", "2026-10-05")]
+    )
+    answer = savings_of(view, usage_of(tally), DEFAULT)
+    assert (answer.days, answer.from_lists) == (1, ("look",))
+    assert [each.worth.command for each in answer.best] == ["look"]
+    assert answer.whole.now == sum(each.now for each in answer.commands)
+    assert answer.whole.saved > 0

@@ -2,9 +2,12 @@
 
 import argparse
 from collections.abc import Callable
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.core.keys.names import MODIFIERS, NAMED_KEYS
+
+if TYPE_CHECKING:
+    from olive_compass.desk.desk import Desk
 
 #: Gives what may stand in a place, from what is typed of it and of the line.
 Completer = Callable[..., list[str]]
@@ -12,7 +15,9 @@ Completer = Callable[..., list[str]]
 
 def app_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     desk = _desk(parsed_args)
-    return desk.app_names() if desk else []
+    if desk:
+        return desk.app_names()
+    return []
 
 
 def command_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
@@ -45,8 +50,10 @@ def keys(prefix: str, *_: Any, **__: Any) -> list[str]:
 def mode_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     """The modes of the application, or of all where none is named."""
     desk = _desk(parsed_args)
+    if desk is None:
+        return []
     named = getattr(parsed_args, "app", None)
-    apps = [each for each in (desk.app_names() if desk else []) if named in (None, each)]
+    apps = [each for each in desk.app_names() if named in (None, each)]
     return sorted({mode for app in apps for mode in desk.app(app).modes.names})
 
 
@@ -107,7 +114,9 @@ def complete_values(parser: argparse.ArgumentParser) -> None:
 def scheme_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     desk = _desk(parsed_args)
     app = getattr(parsed_args, "app", None)
-    return desk.scheme_names(app) if desk and app else []
+    if desk and app:
+        return desk.scheme_names(app)
+    return []
 
 
 def app_and_scheme(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
@@ -123,30 +132,36 @@ def purpose_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     from olive_compass.desk.formats.purposes_file import load
 
     desk = _desk(parsed_args)
-    return list(load(desk.root).by_id) if desk else []
+    if desk:
+        return list(load(desk.root).by_id)
+    return []
 
 
 def keyset_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
 
     desk = _desk(parsed_args)
-    return desk.keyset_names() if desk else []
+    if desk:
+        return desk.keyset_names()
+    return []
 
 
 def macro_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     """``app/macro`` for each macro."""
     desk = _desk(parsed_args)
-    names = desk.app_names() if desk else []
-    return [f"{app}/{name}" for app in names for name in desk.macros(app)]
+    if desk is None:
+        return []
+    return [f"{app}/{name}" for app in desk.app_names() for name in desk.macros(app)]
 
 
 def tray_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     """``app/tray`` for each tray."""
     desk = _desk(parsed_args)
-    names = desk.app_names() if desk else []
-    return [f"{app}/{tray.name}" for app in names for tray in desk.app(app).trays]
+    if desk is None:
+        return []
+    return [f"{app}/{tray.name}" for app in desk.app_names() for tray in desk.app(app).trays]
 
 
-def _desk(parsed_args: Any) -> Any:
+def _desk(parsed_args: Any) -> "Desk | None":
     import os
 
     from olive_compass.desk.desk import Desk, find_root

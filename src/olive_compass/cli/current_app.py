@@ -20,7 +20,9 @@ def current(desk: Desk, context: Surroundings) -> str:
     if used in names:
         return used
     # Where there is only one, it is meant.
-    return names[0] if len(names) == 1 else ""
+    if len(names) == 1:
+        return names[0]
+    return ""
 
 
 def named_or_current(desk: Desk, context: Surroundings, names: list[str]) -> list[str]:

@@ -27,7 +27,10 @@ def read_file(context: Surroundings, path: str, what: str = "This file", hint: s
     """
     if path == STANDARD_INPUT:
         stream = getattr(context.inp, "buffer", None)
-        return stream.read() if stream is not None else context.inp.read().encode()
+        if stream is not None:
+            data: bytes = stream.read()
+            return data
+        return context.inp.read().encode()
     try:
         return read_whole(os.path.join(context.folder, path), path, _is_pipe(path))
     except OSError as error:

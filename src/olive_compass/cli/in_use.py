@@ -91,7 +91,9 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
             if isinstance(action, argparse._SubParsersAction):
                 inner = action.choices.get(word)
                 found = _place(inner, words[n + 1 :]) if inner else None
-                return replace(found, at=found.at + n + 1) if found else None
+                if found:
+                    return replace(found, at=found.at + n + 1)
+                return None
         break
     wanted = [action for action in parser._actions if not action.option_strings]
     given = positionals(parser, words)

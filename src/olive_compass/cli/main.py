@@ -75,7 +75,9 @@ def _guarded(argv: list[str], context: Surroundings) -> int:
         return refused.status
     except KeyboardInterrupt as stop:
         context.warn(_stopped(context))
-        return 128 + stop.number if isinstance(stop, Terminated) else 130
+        if isinstance(stop, Terminated):
+            return 128 + stop.number
+        return 130
     except BrokenPipeError:
         # What another package prints, such as a bar, found the reader gone; nobody is left to tell.
         give_up(context.out)
@@ -193,7 +195,9 @@ def _version() -> str:
 def _named_desk(words: list[str]) -> str | None:
     """The folder that stands after ``--desk``, wherever that is."""
     after = words.index("--desk") + 1 if "--desk" in words else len(words)
-    return words[after] if after < len(words) else None
+    if after < len(words):
+        return words[after]
+    return None
 
 
 def _take_notice(args: "Namespace", context: Surroundings) -> None:
@@ -226,7 +230,9 @@ def _read_errors(run: "Verb", args: "Namespace", context: Surroundings) -> int:
 
 def _as_typed(word: str) -> str:
     plain = word and all(char.isalnum() or char in "-_./+:@" for char in word)
-    return word if plain else "'" + word.replace("'", "'\\''") + "'"
+    if plain:
+        return word
+    return "'" + word.replace("'", "'\\''") + "'"
 
 
 def _bug(error: Exception) -> str:

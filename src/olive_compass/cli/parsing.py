@@ -178,14 +178,17 @@ def _tell_examples(
 def _epilog(examples: list[str], verbs: Sequence[str] = ()) -> str:
     """What stands below the options of a command or verb."""
     blocks = [["examples:", *(f"  {line}" for line in examples)]] if examples else []
-    blocks += [["verbs:", *verbs]] if verbs else []
+    if verbs:
+        blocks.append(["verbs:", *verbs])
     return "\n\n".join("\n".join(block) for block in (*blocks, [_NAMED]))
 
 
 def with_verb(parser: argparse.ArgumentParser, default: str, words: list[str]) -> list[str]:
     """The words with the verb that is meant where none is named."""
     verbs = next(a for a in parser._actions if isinstance(a, argparse._SubParsersAction))
-    return words if words and words[0] in verbs.choices else [default, *words]
+    if words and words[0] in verbs.choices:
+        return words
+    return [default, *words]
 
 
 def group_alone(parser: argparse.ArgumentParser, words: list[str]) -> bool:

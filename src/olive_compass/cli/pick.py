@@ -96,7 +96,9 @@ def stacks(desk: Desk, app: str | None) -> list[Stack]:
 
 def only(stack: Stack, layer: str | None) -> Stack:
     """The stack as it is, or with the factory keys alone where ``--only factory`` was said."""
-    return replace(stack, schemes=()) if layer else stack
+    if layer:
+        return replace(stack, schemes=())
+    return stack
 
 
 def command(app: App, given: str, context: Surroundings) -> Command:

@@ -62,9 +62,10 @@ class Surroundings:
         #: The command line as it could be typed again, for the history.
         self.command_line = ""
         at_terminal = _is_terminal(self.out)
-        self.interactive = (
-            at_terminal and _is_terminal(self.inp) if interactive is None else interactive
-        )
+        if interactive is None:
+            self.interactive = at_terminal and _is_terminal(self.inp)
+        else:
+            self.interactive = interactive
         if colour is None:
             plain = self.environ.get("NO_COLOR") or self.environ.get("TERM") == "dumb"
             colour = at_terminal and not plain and _knows_colours()
@@ -82,7 +83,9 @@ class Surroundings:
         """The time, with its zone."""
         from datetime import UTC, datetime
 
-        return self._now() if self._now else datetime.now(UTC).astimezone()
+        if self._now:
+            return self._now()
+        return datetime.now(UTC).astimezone()
 
     @property
     def user(self) -> str:
@@ -188,7 +191,9 @@ def _safe_char(char: str, colour: bool) -> str:
     from olive_compass.core.plain import is_risky
 
     if char in CODES:
-        return f"\x1b[{CODES[char]}m" if colour else ""
+        if colour:
+            return f"\x1b[{CODES[char]}m"
+        return ""
     if char == "\n" or not is_risky(char):
         return char
     return "\N{REPLACEMENT CHARACTER}"
@@ -249,7 +254,9 @@ def _plainer(error: UnicodeError) -> tuple[str, int]:
         if plain is None:
             # An accented letter without its accent is still read as what it is.
             base = unicodedata.normalize("NFKD", char)[:1]
-            plain = base if base.isascii() and base.isprintable() and base else "?"
+            plain = "?"
+            if base.isascii() and base.isprintable() and base:
+                plain = base
         parts.append(plain)
     return "".join(parts), error.end
 

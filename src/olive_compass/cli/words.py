@@ -106,7 +106,9 @@ def _line_of_spelling(desk: Desk, path: str, trigger: str, tables: tuple[str, ..
 def where(desk: Desk, keymap: Keymap, claim: Claim) -> str:
     """``schemes/quillmap/mine.toml:7`` for a claim."""
     path, line = file_and_line(desk, keymap, place(claim))
-    return f"{path}:{line}" if line else path
+    if line:
+        return f"{path}:{line}"
+    return path
 
 
 def in_modes(modes: Sequence[str]) -> str:
@@ -133,7 +135,9 @@ def keys_with_sources(keymap: Keymap, command: Command, key: Callable[[Run], str
 
 
 def _hider(keymap: Keymap, claim: Claim) -> str:
-    return f"now {meaning(keymap, claim.does)}" if not claim.mutes else "muted"
+    if not claim.mutes:
+        return f"now {meaning(keymap, claim.does)}"
+    return "muted"
 
 
 def left_with(keymap: Keymap, loss: "Loss") -> str:

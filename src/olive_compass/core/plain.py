@@ -47,7 +47,9 @@ def lines_of(text: str) -> list[str]:
     (['a\u2028b', 'c'], [])
     """
     lines = text.replace("\r\n", "\n").split("\n")
-    return lines if lines[-1] else lines[:-1]
+    if lines[-1]:
+        return lines
+    return lines[:-1]
 
 
 def escaped(text: str) -> str:
@@ -55,7 +57,9 @@ def escaped(text: str) -> str:
     if text.isprintable():
         return text
     risky = {char for char in set(text) if char != "\n" and is_risky(char)}
-    return text.translate({ord(char): _escape(char) for char in risky}) if risky else text
+    if risky:
+        return text.translate({ord(char): _escape(char) for char in risky})
+    return text
 
 
 def _escape(char: str) -> str:

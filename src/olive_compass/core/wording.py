@@ -10,7 +10,9 @@ def counted(number: int, thing: str) -> str:
     >>> counted(1, "step"), counted(3, "step")
     ('1 step', '3 steps')
     """
-    return f"{number} {thing}" if number == 1 else f"{number} {thing}s"
+    if number == 1:
+        return f"{number} {thing}"
+    return f"{number} {thing}s"
 
 
 def capital(text: object) -> str:

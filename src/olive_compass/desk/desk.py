@@ -283,11 +283,10 @@ class Desk:
                     "The factory keys are read-only.",
                     hint=f"Make a scheme on top of them: olive-compass scheme new {app.name}/mine",
                 )
-            hint = (
-                _choose(name, names)
-                if names
-                else (f"Make one: olive-compass scheme new {app.name}/{name}")
-            )
+            if names:
+                hint = _choose(name, names)
+            else:
+                hint = f"Make one: olive-compass scheme new {app.name}/{name}"
             raise UserError(f"{app.title} has no scheme “{name}”.", hint=hint)
         file = scheme_path(app.name, name)
         modes = frozenset(app.modes.names)
@@ -304,11 +303,9 @@ class Desk:
     def seat(self) -> "seat_file.SeatFile":
         """What holds for this seat alone."""
         file = seat_file.SEAT_FILE
-        return (
-            seat_file.read(self.bytes(file))
-            if self.has(file)
-            else seat_file.SeatFile(format=seat_file.FORMAT)
-        )
+        if self.has(file):
+            return seat_file.read(self.bytes(file))
+        return seat_file.SeatFile(format=seat_file.FORMAT)
 
     def own_file_formats(self) -> list[str]:
         """The names of the file formats that the desk has itself, sorted."""
@@ -345,7 +342,9 @@ class Desk:
     def stack_names(self, app: str) -> tuple[str, ...]:
         """The names of the schemes that count: those of ``desk.toml``, or else all."""
         stacks = self.settings.stacks
-        return stacks[app] if app in stacks else tuple(self.scheme_names(app))
+        if app in stacks:
+            return stacks[app]
+        return tuple(self.scheme_names(app))
 
     def stack(self, name: str) -> Stack:
         """The application with the schemes that count for it."""
@@ -457,7 +456,8 @@ class Desk:
         for name in found:
             if not is_text(name):
                 shown = f"{folder}/{ascii(name)[1:-1]}: This name is no UTF-8; it is left out."
-                self.left_out += [shown] if shown not in self.left_out else []
+                if shown not in self.left_out:
+                    self.left_out.append(shown)
         if not self.instead:
             return names
         there = {

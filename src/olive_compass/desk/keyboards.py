@@ -44,7 +44,9 @@ def load_layout(root: str, name: str) -> Layout:
 
 def read(kind: str, data: bytes, file: str, name: str) -> Form | Layout:
     """The form or the layout (``kind`` is ``forms`` or ``layouts``) in a file's bytes."""
-    return read_form(data, file, name) if kind == "forms" else read_layout(data, file, name)
+    if kind == "forms":
+        return read_form(data, file, name)
+    return read_layout(data, file, name)
 
 
 def names(root: str, kind: str) -> list[str]:

@@ -109,7 +109,9 @@ def said(value: Any) -> str:
             " ".join(filter(None, key[1:])): each for key, each in value.items() if key[1:] != ("",)
         }
     text = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
-    return f"“{text}”" if len(text) <= 80 else f"“{text[:77]}...”"
+    if len(text) <= 80:
+        return f"“{text}”"
+    return f"“{text[:77]}...”"
 
 
 def _text(path: str, data: bytes) -> str:

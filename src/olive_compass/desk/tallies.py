@@ -70,7 +70,9 @@ def _of_week(desk: Desk, week: str, paths: Sequence[str]) -> Mapping[str, Usage]
 def _week(path: str) -> str:
     """Of which week a file is by its name."""
     found = _WEEK.search(path)
-    return found[1] if found else os.path.basename(path)
+    if found:
+        return found[1]
+    return os.path.basename(path)
 
 
 def _read(desk: Desk, path: str, follows: bool = False) -> dict[Use, Count]:

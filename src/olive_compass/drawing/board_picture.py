@@ -97,7 +97,9 @@ class Key(Struct, frozen=True, kw_only=True):
     @property
     def whole(self) -> str:
         """All that is written on it."""
-        return f"{self.text or 'nothing'}, was {self.was}" if self.was else self.text
+        if self.was:
+            return f"{self.text or 'nothing'}, was {self.was}"
+        return self.text
 
 
 class Panel(Struct, frozen=True):

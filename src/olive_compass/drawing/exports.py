@@ -185,7 +185,9 @@ def template_data(
 
 def _title(app: App, row: DecisionRow) -> str:
     known = app.catalogue.by_id.get(row.subject)
-    return known.title if known else ""
+    if known:
+        return known.title
+    return ""
 
 
 def read_json(value: Any) -> tuple[Mapping[str, str], Sequence[DecisionRow]]:

@@ -83,7 +83,9 @@ def put_keys(
             caps.append(mark_cap(mark, x, y + 0.1, wide))
             x += wide + GAP
         x += 2 * GAP
-    return (x - 2 * GAP, y + LINE) if triggers else (0.0, 0.0)
+    if triggers:
+        return (x - 2 * GAP, y + LINE)
+    return (0.0, 0.0)
 
 
 def _put_piece(

@@ -120,7 +120,12 @@ def _size(ways: int) -> str:
 
 
 def _needle(ray: Ray) -> Markup:
-    kind = "empty" if not ray.does else "differs" if ray.differs else ""
+    if not ray.does:
+        kind = "empty"
+    elif ray.differs:
+        kind = "differs"
+    else:
+        kind = ""
     return filled(_NEEDLE, kind=kind, bearing=ray.bearing)
 
 
@@ -152,7 +157,12 @@ def place(bearing: int) -> Beside:
     angle = math.radians(bearing)
     east, south = math.sin(angle), -math.cos(angle)
     side = ("n" if south < 0 else "s") if abs(east) < 0.1 else "e" if east > 0 else "w"
-    beside = 1.5 if side == "e" else -1.5 if side == "w" else 0.0
+    if side == "e":
+        beside = 1.5
+    elif side == "w":
+        beside = -1.5
+    else:
+        beside = 0.0
     return Beside(side, round(50 + east * 25 + beside, 2), round(50 + south * 37, 2))
 
 

@@ -90,4 +90,6 @@ def paper(name: str, lying: bool) -> Paper:
     """The paper of that name, on its long side where ``lying``; small ones have small margins."""
     short, long = PAPERS[name]
     margin = 28.0 if short > 400 else 18.0
-    return Paper(long, short, margin) if lying else Paper(short, long, margin)
+    if lying:
+        return Paper(long, short, margin)
+    return Paper(short, long, margin)

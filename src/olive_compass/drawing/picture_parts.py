@@ -79,9 +79,10 @@ def write(
     colour: str = INK,
 ) -> None:
     """A line of letters from its left upper corner; ``plain``: on a light ground of its own."""
-    ground = (
-        {"facecolor": "white", "edgecolor": "none", "pad": 0.2, "alpha": 0.75} if plain else None
-    )
+    if plain:
+        ground = {"facecolor": "white", "edgecolor": "none", "pad": 0.2, "alpha": 0.75}
+    else:
+        ground = None
     axes.text(
         x,
         y,

@@ -76,7 +76,9 @@ def _widths(table: Table, room: float, measure: Measure) -> list[float]:
 def _needs(cell: Cell, measure: Measure) -> float:
     keys = sum(trigger_width(each, measure) + 0.66 for each in cell.triggers)
     words = measure(cell.text, 1.0, False)
-    return keys + 0.4 + words if keys and len(cell.text) < 3 else max(keys, words)
+    if keys and len(cell.text) < 3:
+        return keys + 0.4 + words
+    return max(keys, words)
 
 
 def _row(cells: Sequence[Cell], widths: Sequence[float], measure: Measure, bold: bool) -> Piled:

@@ -187,4 +187,6 @@ def _cut(word: str, width: float, size: float, measure: Width) -> str:
         return word
     while word and measure(word + CUT, size) > width:
         word = word[:-1]
-    return word + CUT if word else ""
+    if word:
+        return word + CUT
+    return ""

@@ -79,7 +79,9 @@ class Marks:
         """What the signs say that were given so far."""
         met = [mode for mode in self._modes.names if mode in self._met and mode != ROOT]
         said = [f"{self._signs[mode]} {mode}" for mode in met]
-        return [*said, "− but not in"] if self._leaves_out else said
+        if self._leaves_out:
+            return [*said, "− but not in"]
+        return said
 
 
 def _sign(mode: str, names: Sequence[str]) -> str:

@@ -233,11 +233,12 @@ def _heading(text: str, tint: str, form: _Form, measure: Measure) -> Piled:
         )
         for n, line in enumerate(lines)
     ]
-    swatch = (
-        [Cap(x=0, y=HEADING - 1.55 + 0.13, width=SWATCH, height=SWATCH, words=None, tint=tint)]
-        if tint
-        else []
-    )
+    if tint:
+        swatch = [
+            Cap(x=0, y=HEADING - 1.55 + 0.13, width=SWATCH, height=SWATCH, words=None, tint=tint)
+        ]
+    else:
+        swatch = []
     return Piled(height=HEADING + (len(lines) - 1) * LEADING, words=words, caps=swatch, arrows=[])
 
 

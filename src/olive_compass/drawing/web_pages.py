@@ -86,9 +86,10 @@ def strokes(key: str) -> list[list[str]]:
     """
     found = []
     for stroke in key.split(" "):
-        *held, last = (
-            stroke.split("+") if not stroke.endswith("+") else (*stroke[:-2].split("+"), "+")
-        )
+        if not stroke.endswith("+"):
+            *held, last = stroke.split("+")
+        else:
+            *held, last = (*stroke[:-2].split("+"), "+")
         if stroke.endswith("Num+"):
             held, last = [part for part in stroke[:-4].split("+") if part], "Num+"
         found.append([part for part in (*held, last) if part])

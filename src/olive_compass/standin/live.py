@@ -175,9 +175,10 @@ class _Live:
         if self.answering:
             self._show([Line(WHY, text.strip() or "(as it is)")])
         try:
-            did = (
-                self.session.answer(text.strip()) if self.answering else do_line(self.session, text)
-            )
+            if self.answering:
+                did = self.session.answer(text.strip())
+            else:
+                did = do_line(self.session, text)
             self._show(did)
         except Leave:
             event.app.exit()

@@ -28,7 +28,8 @@ def reason(outcome: Outcome, title: Callable[[str], str], where: Callable[[Claim
     claim = outcome.winners[0]
     layer = f"{claim.origin} ({claim.layer})" if claim.origin else claim.layer
     why = f"{layer}, {claim.mode}; {where(claim)}"
-    why += f": {claim.why}" if claim.why else ""
+    if claim.why:
+        why += f": {claim.why}"
     titles = [title(each.command) for each in outcome.overridden if not each.wired]
     hidden = joined(dict.fromkeys(each or "a mute" for each in titles))
     return why + (f" (overrides {hidden})" if hidden else "")
@@ -37,7 +38,8 @@ def reason(outcome: Outcome, title: Callable[[str], str], where: Callable[[Claim
 def waiting(run: Run, outcome: Outcome) -> Line:
     """That a run waits, and what may follow."""
     names = [str(claim.trigger) for claim in outcome.longer[:4]]
-    names += [f"{len(outcome.longer) - 4} more"] if outcome.longer[4:] else []
+    if outcome.longer[4:]:
+        names.append(f"{len(outcome.longer) - 4} more")
     return Line(REMARK, f"{run} waits: {joined(names)} may follow.")
 
 

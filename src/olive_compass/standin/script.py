@@ -73,7 +73,9 @@ def do_line(session: Session, text: str, origin: str = "the simulator") -> list[
 def _things(session: Session, text: str) -> list[str]:
     if text == "all":
         return [thing.id for thing in session.document.things]
-    return [] if text == "none" else text.split()
+    if text == "none":
+        return []
+    return text.split()
 
 
 def holds(session: Session) -> list[Line]:

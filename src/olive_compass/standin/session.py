@@ -310,7 +310,9 @@ class Session:
     def title(self, command: str) -> str:
         """A command's title, or its id where the catalogue has none."""
         known = self.app.catalogue.by_id.get(command)
-        return known.title if known else command
+        if known:
+            return known.title
+        return command
 
     def _come(self, run: Run, outcome: Outcome) -> list[Line]:
         """What a whole run leads to."""
@@ -365,7 +367,9 @@ class Session:
         stop = played.stopped
         if stop is None:
             title = self.title(begun.command)
-            return [Line(REMARK, f"{title} is played.")] if begun.is_macro else []
+            if begun.is_macro:
+                return [Line(REMARK, f"{title} is played.")]
+            return []
         if begun.is_macro:
             says = f"It stopped at step {stop.path}: {stop.says} To take all back: back"
             return [Line(TROUBLE, says)]

@@ -67,20 +67,26 @@ def stroke_of(name: str, held: bool = False) -> Stroke | None:
         run = read_trigger(f"Alt+{text}" if held and "Alt" not in text else text)
     except TriggerError:
         return None
-    return run.strokes[0] if len(run.strokes) == 1 else None
+    if len(run.strokes) == 1:
+        return run.strokes[0]
+    return None
 
 
 def _spelt(name: str) -> str:
     if len(name) == 1:
         if name == " ":
             return "Space"
-        return f"Shift+{name}" if name.isalpha() and name.isupper() else name
+        if name.isalpha() and name.isupper():
+            return f"Shift+{name}"
+        return name
     modifiers = []
     while name[:2] in ("c-", "s-"):
         modifiers.append({"c-": "Ctrl", "s-": "Shift"}[name[:2]])
         name = name[2:]
     key = _NAMES.get(name) or (name.upper() if len(name) == 1 or name[:1] == "f" else "")
-    return "+".join([*modifiers, key]) if key else ""
+    if key:
+        return "+".join([*modifiers, key])
+    return ""
 
 
 def cannot_tell(stroke: Stroke) -> tuple[Stroke, ...]:

@@ -106,13 +106,17 @@ def _lettered(command: Command, added: list[str], dropped: list[str]) -> Command
     if own and own in map(_letter, dropped):
         command = _with_letter(command, "")
     letter = next(filter(None, map(_letter, added)), "")
-    return _with_letter(command, letter) if letter else command
+    if letter:
+        return _with_letter(command, letter)
+    return command
 
 
 def _letter(mark: str) -> str:
     """The access letter that ``letter:H`` gives, ``""``: it is another mark."""
     name, _, letter = mark.partition(":")
-    return letter.upper() if name == "letter" and len(letter) == 1 else ""
+    if name == "letter" and len(letter) == 1:
+        return letter.upper()
+    return ""
 
 
 def _with_letter(command: Command, letter: str) -> Command:

@@ -84,10 +84,13 @@ def _forget_reading(how: Writing, context: Surroundings, desk: Desk, app: App) -
 def _read_by(reading: Reading) -> str:
     """How listings are read, as far as it is kept."""
     parts = [f"the format {reading.file_format}"] if reading.file_format else []
-    parts += [f"the pattern {reading.pattern}"] if reading.pattern else []
+    if reading.pattern:
+        parts.append(f"the pattern {reading.pattern}")
     parts += [f"{field} in {heading}" for field, heading in reading.columns.items()]
-    parts += [f"rows with one cell: {reading.groups}"] if reading.groups != "guess" else []
-    parts += [f"headings: {reading.headings}"] if reading.headings != "guess" else []
+    if reading.groups != "guess":
+        parts.append(f"rows with one cell: {reading.groups}")
+    if reading.headings != "guess":
+        parts.append(f"headings: {reading.headings}")
     return "; ".join(parts)
 
 
@@ -247,9 +250,12 @@ def _of_keys(app: App) -> list[tuple[str, str]]:
     r = app.rules
     held = "all" if r.modifiers is None else ", ".join(r.modifiers) or "none"
     runs = ["none" if r.longest_run == 1 else f"up to {r.longest_run} strokes"]
-    runs[0] += ", letters typed" if r.typed_runs else ""
-    runs += [f"{r.closing_key} ends one"] if r.closing_key else []
-    runs += [f"it ends after {r.wait:g} s"] if r.wait else []
+    if r.typed_runs:
+        runs[0] += ", letters typed"
+    if r.closing_key:
+        runs.append(f"{r.closing_key} ends one")
+    if r.wait:
+        runs.append(f"it ends after {r.wait:g} s")
     roses = ", ".join(f"{mode}: {size} directions" for mode, size in r.roses.items())
     return [
         ("duplicate keys", r.duplicates + guessed(app, "duplicates")),

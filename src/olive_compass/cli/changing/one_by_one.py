@@ -185,7 +185,12 @@ class _Conversation:
         found = offers(view, view.app.catalogue.by_id[command.id])
         self._show(command, where, found)
         while True:
-            numbers = f"1-{len(found)}, " if len(found) > 1 else "1, " if found else ""
+            if len(found) > 1:
+                numbers = f"1-{len(found)}, "
+            elif found:
+                numbers = "1, "
+            else:
+                numbers = ""
             answer = context.ask(
                 f"Key for {command.title}? [{numbers}a key, ?, k, s, b, q]"
             ).strip()
@@ -220,7 +225,9 @@ class _Conversation:
         app, id_ = self.app.name, command.id
         if answer == "k":
             why = self.context.ask(f"Why is {command.title} to have no key?")
-            return self.runs(["keyless", app, id_, "--why", why]) if why else 1
+            if why:
+                return self.runs(["keyless", app, id_, "--why", why])
+            return 1
         modes = [word for mode in self.args.mode or () for word in ("--mode", mode)]
         status = self.runs(["assign", app, id_, answer, *modes])
         self.context.pressed = False

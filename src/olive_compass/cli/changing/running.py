@@ -193,7 +193,9 @@ def _finish(options: Options, context: Surroundings, desk: Desk, work: Work, cha
 
 
 def _on_desk(options: Options) -> str:
-    return f" --desk {options.desk}" if options.desk else ""
+    if options.desk:
+        return f" --desk {options.desk}"
+    return ""
 
 
 def written_files(desk: Desk, change: Change) -> list[FileChange]:
@@ -218,7 +220,9 @@ def _places(desk: Desk, change: Change, files: list[FileChange]) -> str:
         new = [c for c in after.assign if after.assign[c] != before.assign.get(c)]
         if len(new) == 1:
             line = Desk(desk.root).line(files[0].path, "assign", new[0])
-            return f"{files[0].path}:{line}" if line else files[0].path
+            if line:
+                return f"{files[0].path}:{line}"
+            return files[0].path
     return ", ".join(each.path for each in files)
 
 

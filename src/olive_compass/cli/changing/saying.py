@@ -115,7 +115,9 @@ def _about(desk: Desk, view: AppView, question: Question) -> str:
 
 def _guards(question: Question) -> list[Guarded]:
     about = question.about
-    return [each for each in about if isinstance(each, Guarded)] if isinstance(about, tuple) else []
+    if isinstance(about, tuple):
+        return [each for each in about if isinstance(each, Guarded)]
+    return []
 
 
 def reasons(desk: Desk, view: AppView, question: Question) -> list[str]:
@@ -142,11 +144,9 @@ def unanswered(desk: Desk, view: AppView, question: Question, way_out: str) -> U
     if question.what == TAKEN:
         about = question.about if isinstance(question.about, tuple) else ()
         keys = [str(each.trigger) for each in about if isinstance(each, Verdict)]
-        what = (
-            f"{joined(keys)} {'is' if len(keys) == 1 else 'are'} taken"
-            if keys
-            else "Places are taken"
-        )
+        what = "Places are taken"
+        if keys:
+            what = f"{joined(keys)} {'is' if len(keys) == 1 else 'are'} taken"
         return UserError(f"{what}; nothing was changed.", hint=way_out)
     if question.what == SURE:
         return UserError("This asks first; nothing was changed.", hint=way_out)
@@ -164,7 +164,9 @@ def unanswered(desk: Desk, view: AppView, question: Question, way_out: str) -> U
 def asked_lines(desk: Desk, view: AppView, question: Question) -> list[str]:
     """The sentence that a yes-or-no question is about."""
     text = _about(desk, view, question)
-    return [f"{text}."] if text else []
+    if text:
+        return [f"{text}."]
+    return []
 
 
 def shift_lines(view: AppView, after: Keymap, shifts: Iterable[Shift]) -> list[str]:

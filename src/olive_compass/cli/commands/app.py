@@ -229,11 +229,9 @@ def run(args: argparse.Namespace, context: Surroundings) -> int:
     if part := _parts().get(args.verb):
         return retry_on_conflict(lambda: typed(part.run)(args, context), context)
     desk = pick.open_desk(args.desk, context)
-    return (
-        _list(desk, args.json, context)
-        if args.verb == "list"
-        else _show(desk, args.app, args.json, context)
-    )
+    if args.verb == "list":
+        return _list(desk, args.json, context)
+    return _show(desk, args.app, args.json, context)
 
 
 def _list(desk: Desk, as_json: bool, context: Surroundings) -> int:
@@ -316,11 +314,10 @@ def _show(desk: Desk, named: str, as_json: bool, context: Surroundings) -> int:
     kinds: dict[str, int] = {}
     for command in app.catalogue.commands:
         kinds[command.kind] = kinds.get(command.kind, 0) + 1
-    run_rule = (
-        "no sequences"
-        if app.rules.longest_run == 1
-        else f"sequences of up to {app.rules.longest_run} keys"
-    )
+    if app.rules.longest_run == 1:
+        run_rule = "no sequences"
+    else:
+        run_rule = f"sequences of up to {app.rules.longest_run} keys"
     print_fields(
         context,
         [

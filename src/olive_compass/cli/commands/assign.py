@@ -228,10 +228,13 @@ class _Asking:
         if self.stop or not context.interactive:
             titles = joined(dict.fromkeys(view.title(loss.command) for loss in found.lost))
             ways = f"To take it{f' from {titles}' if titles else ''}: --if-taken replace."
-            ways += " To let both use it: --if-taken share." if shares else ""
+            if shares:
+                ways += " To let both use it: --if-taken share."
             raise UserError(f"{key} is taken; nothing was changed.", hint=ways)
         settled = self._conversation(view, request, shares)
-        return replace(answers, taken=settled) if settled else None
+        if settled:
+            return replace(answers, taken=settled)
+        return None
 
     def _conversation(self, view: AppView, request: Assign, shares: bool) -> str:
         """``replace`` or ``share``, ``""`` where another key was chosen. Raises to stop."""
@@ -246,7 +249,8 @@ class _Asking:
             context.say(text.rstrip(", "))
         letters = "r/" + ("s/" if shares else "") + (f"1-{len(best)}/" if best else "") + "c/Q"
         question = "Replace it" + (", share it" if shares else "")
-        question += f", take one of these (1-{len(best)})" if best else ""
+        if best:
+            question += f", take one of these (1-{len(best)})"
         while True:
             answer = context.ask(f"{question}, choose another key, or quit? [{letters}]").lower()
             if answer in ("r", REPLACE):
@@ -289,10 +293,11 @@ def report(desk: Desk, view: AppView, change: Change) -> list[str]:
         for each in found.evidence(keyless.KIND)
     ]
     gone = given_up(view.keymap, keymap, found.command.id)
-    limit = (
-        f", because {view.app.title} allows {most} per command" if view.app.rules.most_keys else ""
-    )
-    lines += [f"{found.command.title} loses {joined(map(str, gone))}{limit}."] if gone else []
+    limit = ""
+    if view.app.rules.most_keys:
+        limit = f", because {view.app.title} allows {most} per command"
+    if gone:
+        lines.append(f"{found.command.title} loses {joined(map(str, gone))}{limit}.")
     known = view.app.catalogue.by_id
     lines += [
         objections.loss_text(view, keymap, loss) for loss in found.lost if loss.command in known

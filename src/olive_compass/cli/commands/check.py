@@ -218,7 +218,8 @@ def _notes(found: list[Checked]) -> str:
     # Commands without a key are counted as such, over all applications.
     unassigned = sum(len(f["commands"]) for f in open_ if f["id"] == UNASSIGNED)
     parts = [f"{count} {kind}" for kind, count in kinds.items() if kind != UNASSIGNED]
-    parts += [f"{counted(unassigned, 'command')} without a key"] if unassigned else []
+    if unassigned:
+        parts.append(f"{counted(unassigned, 'command')} without a key")
     return f"{counted(len(open_), 'note')}: {', '.join(parts)}. To list them: --notes"
 
 

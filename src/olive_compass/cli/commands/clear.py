@@ -158,7 +158,9 @@ def _request(view: AppView, context: Surroundings, scheme: Scheme, what: str) ->
     app = view.app
     trigger = _as_trigger(what, app.rules.typed)
     named = command_named(app.catalogue.commands, what).exact
-    command = what if what in scheme.assign or what in scheme.keyless else ""
+    command = ""
+    if what in scheme.assign or what in scheme.keyless:
+        command = what
     if command or len(named) == 1 or trigger is None:
         command = command or _decided_command(what, scheme, view, context)
     return Clear(scheme=scheme, command=command, trigger=trigger)
@@ -186,7 +188,9 @@ def _cleared(request: Clear, change: Change, subject: str) -> str:
     before, after = edit.before, edit.after
     touched = request.command in before.assign or request.command in before.keyless
     gone = touched and request.command not in after.assign and request.command not in after.keyless
-    return request.command if gone else str(request.trigger)
+    if gone:
+        return request.command
+    return str(request.trigger)
 
 
 def _refused(view: AppView, request: Clear, change: Change, subject: str) -> UserError:

@@ -166,7 +166,9 @@ def _contrasts(whose: Desk, sections: list[Section], pairs: list[Pair]) -> "Iter
 
 def _title(desk: Desk, app: str) -> str:
     """An application's title; its name where the desk has none of that name."""
-    return desk.app(app).title if app in desk.app_names() else app
+    if app in desk.app_names():
+        return desk.app(app).title
+    return app
 
 
 def _sections(before: Side, after: Side, by_decision: bool) -> list[Section]:
@@ -231,7 +233,9 @@ def _counted(pairs: list[Any]) -> str:
 
 def _outcome(keymap: Keymap, outcome: Outcome) -> str:
     text = words.outcome_text(keymap, outcome)
-    return f"{text}, after a wait" if outcome.longer and outcome.winners else text
+    if outcome.longer and outcome.winners:
+        return f"{text}, after a wait"
+    return text
 
 
 def _as_json(after: Keymap, each: PressChange) -> dict[str, Any]:

@@ -172,4 +172,6 @@ def _run(words: tuple[str, ...], folder: str, context: Surroundings, out: Any) -
 
 def _typed(word: str) -> str:
     plain = word and all(char.isalnum() or char in "-_./+" for char in word)
-    return word if plain else f'"{word}"'
+    if plain:
+        return word
+    return f'"{word}"'

@@ -146,7 +146,9 @@ def run(args: argparse.Namespace, context: Surroundings) -> int:
         from olive_compass.cli.desks.system_keys import system_keys
 
         return retry_on_conflict(lambda: typed(system_keys)(args, context), context)
-    return typed(_new)(args, context) if args.verb == "new" else typed(_show)(args, context)
+    if args.verb == "new":
+        return typed(_new)(args, context)
+    return typed(_show)(args, context)
 
 
 class DeskNewOptions(Common, kw_only=True):

@@ -147,7 +147,9 @@ def _other_name(hit: Hit) -> str:
     """The other name by which a command was found that has not the words itself."""
     if hit.purpose:
         return f"{hit.purpose}: “{hit.name}”"
-    return f"shows “{hit.thing}”" if hit.thing else ""
+    if hit.thing:
+        return f"shows “{hit.thing}”"
+    return ""
 
 
 def _row(context: Surroundings, hit: Hit) -> tuple[str, ...]:

@@ -115,9 +115,9 @@ def _prune(
     which = f"change {gone[0]}" if len(gone) == 1 else f"changes {gone[0]} to {gone[-1]}"
     when = f"{_when(first.when)} to {_when(last.when)}" if len(gone) > 1 else _when(first.when)
     newer = len(numbers) - len(gone)
-    stay = (
-        f"{counted(newer, 'newer change')} can still be undone" if newer else "none is left to undo"
-    )
+    stay = "none is left to undo"
+    if newer:
+        stay = f"{counted(newer, 'newer change')} can still be undone"
     if dry_run:
         context.say(f"Would remove {which} ({when}; {_size(size)}); {stay}.")
         context.say("Dry run: nothing was written.")
@@ -146,7 +146,9 @@ def _ask(what: str, sure: bool, context: Surroundings) -> None:
 
 def _size(count: int) -> str:
     """A number of bytes as people say it."""
-    return f"{count / 1_000_000:.1f} MB" if count >= 1_000_000 else f"{count / 1000:.0f} KB"
+    if count >= 1_000_000:
+        return f"{count / 1_000_000:.1f} MB"
+    return f"{count / 1000:.0f} KB"
 
 
 def _when(text: str) -> str:

@@ -254,7 +254,8 @@ def _print(about: dict[str, Any], context: Surroundings) -> None:
     if about["effort"] is not None:
         effort = f"{about['effort']:.1f} home strokes (1: the strongest finger on its home key), {about['device'] or about['finger'] + ' finger'}"
         effort += f"; the {hands} hand can do it alone" if hands else "; takes both hands"
-        effort += "; hard to press" if about["hard"] else ""
+        if about["hard"]:
+            effort += "; hard to press"
     print_fields(
         context,
         [

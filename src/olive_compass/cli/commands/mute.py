@@ -157,11 +157,9 @@ def _cannot(view: AppView, ways: Ways) -> UserError:
         lacks = view.keyboard.made(ways.away.strokes[0]).missing
         which = "which your keyboard lacks" if lacks else "which nothing uses"
         texts.append(f"--way away moves “{ways.holder.title}” to {ways.away}, {which}")
-    ways_round = (
-        "Two ways round it, both visible in its menus"
-        if texts[1:]
-        else "One way round it, visible in its menus"
-    )
+    ways_round = "One way round it, visible in its menus"
+    if texts[1:]:
+        ways_round = "Two ways round it, both visible in its menus"
     known = "Nothing has the key here, and no command is marked as never enabled."
     return UserError(
         f"{app.title} cannot turn a key off (can-mute in apps/{app.name}/app.toml); nothing was changed. "

@@ -189,7 +189,9 @@ def _what_it_does(keymap: Keymap, pressed: Run) -> str:
         outcome = keymap.decide(pressed, mode)
         if outcome.what != NOTHING:
             texts[words.outcome_text(keymap, outcome)] = None
-    return f"is {' or '.join(list(texts)[:2])}" if texts else "does nothing"
+    if texts:
+        return f"is {' or '.join(list(texts)[:2])}"
+    return "does nothing"
 
 
 def _at_terminal(context: Surroundings, keymap: Keymap) -> Read:
@@ -198,11 +200,15 @@ def _at_terminal(context: Surroundings, keymap: Keymap) -> Read:
     most = keymap.app.rules.longest_run
 
     def wait(strokes: tuple[Stroke, ...]) -> float:
-        return pressing.wait_of(keymap.app) if len(strokes) < most else 0.0
+        if len(strokes) < most:
+            return pressing.wait_of(keymap.app)
+        return 0.0
 
     def read() -> Run | None:
         strokes = pressing.read(context, wait)
-        return Run(strokes) if strokes else None
+        if strokes:
+            return Run(strokes)
+        return None
 
     return read
 

@@ -101,7 +101,9 @@ def _live(
 
     def goes_on(strokes: tuple[Stroke, ...]) -> float:
         waits = any(keymap.decide(Run(strokes), mode).longer for mode in modes)
-        return pressing.wait_of(keymap.app) if waits else 0.0
+        if waits:
+            return pressing.wait_of(keymap.app)
+        return 0.0
 
     context.say("Press a key; each is answered. Escape twice ends.")
     while strokes := pressing.read(context, goes_on):

@@ -15,17 +15,11 @@ from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.usage.modelling import by_app, model_option, times_of
-from olive_compass.core.changes.view import AppView
-from olive_compass.core.usage.tally import says_no_way, uses
+from olive_compass.core.answers.savings import SavingsAnswer, savings_of
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.model import LETTERS, Times
 from olive_compass.core.worth.savings_of_keys import (
-    Saving,
     Whole,
-    Worth,
-    savings,
-    savings_of_keys,
-    whole,
 )
 from olive_compass.desk.desk import Desk
 
@@ -81,16 +75,14 @@ def run(args: SavingsOptions, context: Surroundings) -> int:
     app = desk.app_name(args.app)
     usage = usage_for(desk, app, args.since, args.seat)
     view = pick.view(desk, app)
-    found = savings_of_keys(view, usage, times)
-    sums, best = whole(view, found, times), savings(view, found, times)
-    listed = {use.command for use, count in uses(usage.tally) if says_no_way(use, count)}
+    answer = savings_of(view, usage, times)
+    sums, listed = answer.whole, answer.from_lists
     if args.json:
-        fields = _as_json(view, found, sums, best, times)
-        context.json({**fields, "from-lists": sorted(listed)})
+        context.json(_as_json(answer, times))
         return 0
     context.say(
         f"{BOLD}{view.app.title}{OFF}: choosing commands takes {minutes(sums.now)} a week "
-        f"{DIM}(counted over {counted(usage.days, 'day')}){OFF}"
+        f"{DIM}(counted over {counted(answer.days, 'day')}){OFF}"
     )
     if listed:
         context.say(
@@ -98,8 +90,8 @@ def run(args: SavingsOptions, context: Surroundings) -> int:
             f"{'is' if len(listed) == 1 else 'are'} taken to be chosen from the menu."
         )
     _print_sums(context, sums, " over ".join(view.stack.names))
-    _print_worths(args.explain, context, view, found)
-    _print_savings(args.explain, context, view, best)
+    _print_worths(args.explain, context, answer)
+    _print_savings(args.explain, context, answer)
     step = times.point
     context.say(
         f"One step more in a menu takes {step:g} s each time "
@@ -118,7 +110,9 @@ def minutes(seconds: float) -> str:
     ('42 s', '7.0 min', '0 s')
     """
     # Nothing is never less than nothing.
-    return f"{round(seconds)} s" if abs(seconds) < 120 else f"{seconds / 60:.1f} min"
+    if abs(seconds) < 120:
+        return f"{round(seconds)} s"
+    return f"{seconds / 60:.1f} min"
 
 
 def than_now(seconds: float) -> str:
@@ -155,8 +149,9 @@ def _print_sums(context: Surroundings, sums: Whole, schemes: str) -> None:
     )
 
 
-def _print_worths(explain: bool, context: Surroundings, view: AppView, found: list[Worth]) -> None:
-    keyed = sorted((e for e in found if e.key), key=lambda e: -e.saves)[:MOST]
+def _print_worths(explain: bool, context: Surroundings, answer: SavingsAnswer) -> None:
+    app = answer.view.app
+    keyed = sorted((e for e in answer.commands if e.key), key=lambda e: -e.saves)[:MOST]
     if not keyed:
         return
     context.say(f"\n{BOLD}What the keys save{OFF}")
@@ -165,7 +160,7 @@ def _print_worths(explain: bool, context: Surroundings, view: AppView, found: li
         ("title", "key", "a week", "by menu", "saves", "could save more", "press", "menu"),
         [
             (
-                view.app.shown(e.command),
+                app.shown(e.command),
                 e.key,
                 f"{e.a_week:.1f}",
                 f"{e.by_hand:.1f}",
@@ -178,7 +173,8 @@ def _print_worths(explain: bool, context: Surroundings, view: AppView, found: li
     )
 
 
-def _print_savings(explain: bool, context: Surroundings, view: AppView, best: list[Saving]) -> None:
+def _print_savings(explain: bool, context: Surroundings, answer: SavingsAnswer) -> None:
+    app, best = answer.view.app, answer.best
     context.say(f"\n{BOLD}Commands whose key would save most{OFF}")
     if not best:
         context.say("Every command that you use has a key, or is keyless on purpose.")
@@ -188,7 +184,7 @@ def _print_savings(explain: bool, context: Surroundings, view: AppView, best: li
         ("title", "a week", "would save", "has paid after", "press", "menu"),
         [
             (
-                view.app.shown(e.worth.command),
+                app.shown(e.worth.command),
                 f"{e.worth.a_week:.1f}",
                 minutes(e.seconds),
                 days_text(e.pays_after),
@@ -198,25 +194,26 @@ def _print_savings(explain: bool, context: Surroundings, view: AppView, best: li
         ],
     )
     ids = [each.worth.command for each in best[:5]]
-    context.say(f"Keys for them: {line('suggest', view.app.name, *ids)}")
+    context.say(f"Keys for them: {line('suggest', app.name, *ids)}")
 
 
 def days_text(days: float) -> str:
     """After how many days something has paid."""
-    return "a year and more" if days > 365 else counted(max(round(days), 1), "day")
+    if days > 365:
+        return "a year and more"
+    return counted(max(round(days), 1), "day")
 
 
-def _as_json(
-    view: AppView, found: list[Worth], sums: Whole, best: list[Saving], times: Times
-) -> dict[str, Any]:
+def _as_json(answer: SavingsAnswer, times: Times) -> dict[str, Any]:
+    app = answer.view.app
     return {
-        "app": view.app.name,
-        "seconds": {name: round(value, 2) for name, value in asdict(sums).items()},
+        "app": app.name,
+        "seconds": _seconds(answer.whole),
         "model": {letter: getattr(times, name) for letter, name in LETTERS.items()},
         "commands": [
             {
                 "command": e.command,
-                "title": view.app.shown(e.command),
+                "title": app.shown(e.command),
                 "a-week": round(e.a_week, 2),
                 "from-menu": round(e.by_hand, 2),
                 "now": round(e.now, 2),
@@ -226,7 +223,7 @@ def _as_json(
                 "press": e.press.text,
                 "by-menu": e.menu.text,
             }
-            for e in found
+            for e in answer.commands
         ],
         "best": [
             {
@@ -234,26 +231,31 @@ def _as_json(
                 "would-save": round(e.seconds, 2),
                 "pays-after": round(e.pays_after, 1),
             }
-            for e in best
+            for e in answer.best
         ],
+        "from-lists": list(answer.from_lists),
     }
+
+
+def _seconds(sums: Whole) -> dict[str, float]:
+    return {name: round(value, 2) for name, value in asdict(sums).items()}
 
 
 def _apps(
     since: str, seat: str, as_json: bool, context: Surroundings, desk: Desk, times: Times
 ) -> int:
     """All applications, a line each."""
-    rows = by_app(since, seat, desk, times)
+    answers = by_app(since, seat, desk, times)
     if as_json:
         context.json(
             {
                 "apps": [
                     {
-                        "app": view.app.name,
-                        "seconds": {k: round(v, 2) for k, v in asdict(sums).items()},
-                        "best": [e.worth.command for e in best[:3]],
+                        "app": answer.view.app.name,
+                        "seconds": _seconds(answer.whole),
+                        "best": [e.worth.command for e in answer.best[:3]],
                     }
-                    for view, sums, best in rows
+                    for answer in answers
                 ]
             }
         )
@@ -263,13 +265,13 @@ def _apps(
         ("app", "a week", "keys save", "could save more", "whose key would save most"),
         [
             (
-                view.app.title,
-                minutes(sums.now),
-                minutes(sums.saved),
-                minutes(sums.now - sums.pressed),
-                ", ".join(view.app.shown(e.worth.command) for e in best[:3]),
+                answer.view.app.title,
+                minutes(answer.whole.now),
+                minutes(answer.whole.saved),
+                minutes(answer.whole.now - answer.whole.pressed),
+                ", ".join(answer.view.app.shown(e.worth.command) for e in answer.best[:3]),
             )
-            for view, sums, best in rows
+            for answer in answers
         ],
     )
     return 0

@@ -153,7 +153,8 @@ def _line(args: SuggestOptions, app: str) -> str:
     ):
         if given:
             words += [option, str(given)]
-    words += ["--move"] if args.move else []
+    if args.move:
+        words.append("--move")
     words += [word for name in args.kept for word in ("--keep", name)]
     words += [word for figure in args.model for word in ("--model", figure)]
     return line(*words, "--yes")

@@ -148,7 +148,9 @@ def _print(context: Surroundings, keymap: Keymap, found: dict[str, list[RosePlac
 def _cell(keymap: Keymap, rose: list[RosePlace], bearing: int) -> str:
     for place in rose:
         if place.bearing == bearing:
-            return words.title(keymap, place.command) if place.command else "-"
+            if place.command:
+                return words.title(keymap, place.command)
+            return "-"
     return ""
 
 
@@ -209,10 +211,8 @@ def _refused(view: AppView, goal: str, change: Change) -> UserError | None:
 def _bearing(text: str, size: int) -> int:
     bearing = read_bearing(text.removeprefix("swipe:"))
     if bearing is None or (size and bearing not in bearings(size)):
-        near = (
-            " or ".join(map(bearing_name, nearest(bearing, size)))
-            if bearing is not None
-            else "N, NE, 030"
-        )
+        near = "N, NE, 030"
+        if bearing is not None:
+            near = " or ".join(map(bearing_name, nearest(bearing, size)))
         raise UserError(f"There is no direction “{text}”; try {near}.")
     return bearing

@@ -265,11 +265,10 @@ def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: boo
     if going:
         context.say(f"{counted(len(going), 'decision')} will no longer be needed:")
     for each in going[:MOST_SHOWN]:
-        subject = (
-            each.subject
-            if each.table in ("assign", "keyless")
-            else str(each.trigger or each.subject)
-        )
+        if each.table in ("assign", "keyless"):
+            subject = each.subject
+        else:
+            subject = str(each.trigger or each.subject)
         context.say(f"  {line('clear', old.name, subject, '--scheme', each.scheme)}")
 
 

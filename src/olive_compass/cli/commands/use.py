@@ -57,11 +57,9 @@ def run(args: UseOptions, context: Surroundings) -> int:
     if args.json:
         context.json({"app": name or None, "changed": after != before and not args.dry_run})
         return 0
-    said = (
-        f"{desk.app(name).title} is the current application now"
-        if name
-        else "No application is current"
-    )
+    said = "No application is current"
+    if name:
+        said = f"{desk.app(name).title} is the current application now"
     if args.dry_run:
         context.say(f"{conditional(said)}.\nDry run: nothing was written.")
     else:

@@ -136,4 +136,6 @@ def _then(then: str | None, now: str | None) -> str:
     """What the command held when the proxy was made, where it holds something else now."""
     if then == now:
         return ""
-    return f"it held “{then}” then" if then else "what it held then was not noted"
+    if then:
+        return f"it held “{then}” then"
+    return "what it held then was not noted"

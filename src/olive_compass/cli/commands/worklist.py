@@ -220,7 +220,8 @@ def _print(context: Surroundings, keymap: Keymap, found: WorkList, listing: str 
     app = keymap.app
     start = f"from what {listing} says" if listing else "from the factory keys"
     rules = DUPLICATES_SAID[app.rules.duplicates]
-    rules += f"; keys for a command: {app.rules.most_keys}" if app.rules.most_keys else ""
+    if app.rules.most_keys:
+        rules += f"; keys for a command: {app.rules.most_keys}"
     rules += "" if app.rules.can_mute else "; no key can be turned off"
     schemes = " over ".join(keymap.stack.names)
     context.say(f"{BOLD}{app.heading}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")
@@ -236,7 +237,9 @@ def _print(context: Surroundings, keymap: Keymap, found: WorkList, listing: str 
     for n, step in enumerate(found.steps, len(trays) + 1):
         route = app.catalogue.by_id[step.command].route
         by = letter_route(keymap, step.command)
-        where = f"  {DIM}{route}{f' ({by})' if by else ''}{OFF}" if route else ""
+        where = ""
+        if route:
+            where = f"  {DIM}{route}{f' ({by})' if by else ''}{OFF}"
         context.say(f"  [ ] {n:>{width}}  {sentence(context, keymap, step)}{where}")
     if found.left:
         context.say(f"{BOLD}What {app.title} does not allow{OFF}")
@@ -294,7 +297,9 @@ def _verify(
 def _subject(context: Surroundings, app: App, each: NotAllowed) -> str:
     """What a wish is about: a command and a trigger, or the trigger alone."""
     key = context.key(each.trigger)
-    return f"{_title(app, each.command)}, {key}" if each.command else key
+    if each.command:
+        return f"{_title(app, each.command)}, {key}"
+    return key
 
 
 def _why(app: App, each: NotAllowed) -> str:
@@ -303,9 +308,13 @@ def _why(app: App, each: NotAllowed) -> str:
 
 def _title(app: App, command: str) -> str:
     known = app.catalogue.by_id.get(command)
-    return known.title if known else command
+    if known:
+        return known.title
+    return command
 
 
 def _menu(app: App, command: str) -> str:
     known = app.catalogue.by_id.get(command)
-    return known.route if known else ""
+    if known:
+        return known.route
+    return ""

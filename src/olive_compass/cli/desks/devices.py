@@ -115,9 +115,9 @@ def devices(args: DeskDeviceOptions, context: Surroundings) -> int:
         return _show(args.json, context, desk, known)
     path = device_path(args.name)
     used = _users(desk, args.name)
-    lines = (
-        (f"It had keys of {', '.join(used)}; what fails now: olive-compass check.",) if used else ()
-    )
+    lines: tuple[str, ...] = ()
+    if used:
+        lines = (f"It had keys of {', '.join(used)}; what fails now: olive-compass check.",)
     return keep(
         writing_of(args),
         context,
@@ -205,7 +205,8 @@ def _rows(wanted: _Wanted) -> tuple[tuple[str, ...], ...]:
     for text in (wanted.dials, wanted.faders):
         # A dial that stands in a row already is only said to be one.
         new = tuple(name for name in _names(text) if not any(name in row for row in rows))
-        rows += [new] if new else []
+        if new:
+            rows.append(new)
     if not rows:
         raise UserError(
             f"What controls {wanted.name} has is not said.",

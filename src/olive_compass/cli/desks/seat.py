@@ -109,7 +109,8 @@ def _others(add: list[str], drop: list[str], desk: Desk) -> list[str]:
         if not sign:
             raise UserError(f"“{name}” is not FORM/LAYOUT.", hint="For example: iso-laptop/german")
         keyboards.load(desk.root, desk.settings.platform, form, layout)
-        others += [name] if name not in others else []
+        if name not in others:
+            others.append(name)
     for name in drop:
         if name not in others:
             has = ", ".join(others) or "no other"

@@ -48,7 +48,9 @@ def system_keys(args: DeskSystemOptions, context: Surroundings) -> int:
 
 def _bytes(desk: Desk) -> bytes | None:
     there = os.path.exists(os.path.join(desk.root, SYSTEM_FILE))
-    return desk.bytes(SYSTEM_FILE) if there else None
+    if there:
+        return desk.bytes(SYSTEM_FILE)
+    return None
 
 
 def _counting(desk: Desk, data: bytes | None) -> list[SystemKey]:
@@ -59,7 +61,9 @@ def _counting(desk: Desk, data: bytes | None) -> list[SystemKey]:
 
 def _table(desk: Desk, keys: list[SystemKey]) -> str:
     """Where a new key of this platform goes: beside those that are there."""
-    return keys[0].table if keys else desk.system_tables[0]
+    if keys:
+        return keys[0].table
+    return desk.system_tables[0]
 
 
 def keys_of_platform(desk: Desk, platform: str) -> list[FileChange]:

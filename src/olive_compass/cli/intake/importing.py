@@ -304,9 +304,10 @@ def _files(
         )
     if exists:
         about = desk.bytes(app_path(name))
-        after = (
-            about if request.version is None else app_writing.with_version(about, request.version)
-        )
+        if request.version is None:
+            after = about
+        else:
+            after = app_writing.with_version(about, request.version)
         after = app_writing.with_modes(after, listing.modes)
         after = app_writing.with_spelling(after, words)
         takes = desk.app(name).rules.takes

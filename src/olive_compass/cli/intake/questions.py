@@ -219,7 +219,9 @@ def _column(context: Surroundings, name: str, columns: Columns, field: str, widt
 
 
 def _cell(cells: Sequence[str], at: int) -> str:
-    return cells[at] if at < len(cells) else ""
+    if at < len(cells):
+        return cells[at]
+    return ""
 
 
 def _shown(command: Command) -> tuple[str, ...]:

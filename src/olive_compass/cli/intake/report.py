@@ -127,7 +127,9 @@ def _use(listing: Listing) -> str:
 
 def _short(title: str) -> str:
     """A title that may be a sentence, as long as a line has room for it."""
-    return title if len(title) <= _LONGEST_SHOWN else f"{title[: _LONGEST_SHOWN - 1].rstrip()}…"
+    if len(title) <= _LONGEST_SHOWN:
+        return title
+    return f"{title[: _LONGEST_SHOWN - 1].rstrip()}…"
 
 
 def _headings(listing: Listing) -> list[tuple[str, str]]:

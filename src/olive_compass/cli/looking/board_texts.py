@@ -130,9 +130,9 @@ def _print(
     _legend(keymap, found, labels, signs, context)
     if what.against:
         count = sum(told.was is not None for _, told in found.values())
-        says = (
-            f"{counted(count, 'key')} {'does' if count == 1 else 'do'}" if count else "No key does"
-        )
+        says = "No key does"
+        if count:
+            says = f"{counted(count, 'key')} {'does' if count == 1 else 'do'}"
         context.say(f"{says} something else than in {what.knows}.")
 
 
@@ -178,7 +178,9 @@ def _label(keymap: Keymap, code: str) -> str:
 def _titled(keymap: Keymap, claim: Claim) -> str:
     """What a claim does; with its mode where that is not all of the application."""
     text = words.meaning(keymap, claim.does) or "muted"
-    return text if claim.mode == ROOT else f"{text} ({claim.mode})"
+    if claim.mode == ROOT:
+        return text
+    return f"{text} ({claim.mode})"
 
 
 def _can_draw(context: Surroundings) -> bool:
@@ -223,7 +225,9 @@ def _said_of(keymap: Keymap, key: BoardKey, told: KeyReport) -> str:
     said = " or ".join(titles)
     if told.was is not None:
         said = f"{said or 'nothing'}, was {told.was}"
-    return f"{said}  {heat_text(told)}" if said and told.uses is not None else said
+    if said and told.uses is not None:
+        return f"{said}  {heat_text(told)}"
+    return said
 
 
 def _beside(code: str) -> str:
@@ -231,7 +235,9 @@ def _beside(code: str) -> str:
     if code.startswith("Numpad"):
         return "Num"
     device, colon, _ = code.partition(":")
-    return f"{device} " if colon else ""
+    if colon:
+        return f"{device} "
+    return ""
 
 
 def _print_columns(entries: Sequence[str], context: Surroundings) -> None:

@@ -33,7 +33,9 @@ class BoardQuery(Struct, frozen=True, kw_only=True):
     def where(self) -> str:
         """The modes in words."""
         every = len(self.modes) == len(self.keymap.app.modes.names) > 1
-        return "what is taken in any mode" if every else words.in_modes(self.modes)
+        if every:
+            return "what is taken in any mode"
+        return words.in_modes(self.modes)
 
 
 class KeyReport(Struct, frozen=True):
@@ -159,4 +161,6 @@ def heat_text(told: KeyReport) -> str:
 def menu_of(keymap: Keymap, command: str) -> str:
     """The menu that gives a command its colour, ``""`` for what is no command of the catalogue."""
     known = keymap.app.catalogue.by_id.get(command)
-    return known.top_menu if known else ""
+    if known:
+        return known.top_menu
+    return ""

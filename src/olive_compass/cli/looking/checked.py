@@ -12,7 +12,7 @@ from olive_compass.cli.terminal.progress import along
 from olive_compass.desk.desk import Desk, catalogue_path, scheme_path
 from olive_compass.desk.storage.kept import files_of
 from olive_compass.errors import UserError
-from olive_compass.structs import replace, to_builtins
+from olive_compass.structs import to_builtins
 
 if TYPE_CHECKING:
     from olive_compass.core.findings import Finding, View
@@ -161,27 +161,15 @@ def _of(desk: Desk, view: "View", since: str | None) -> Checked:
 
 def _found(desk: Desk, view: "View", since: str | None) -> "list[Finding]":
     """The findings of an application; with ``since`` those that its other stack has not."""
-    from olive_compass.core.findings import View, all_findings
-    from olive_compass.core.schemes.layers import FACTORY
+    # Loaded here: where nothing changed, nothing is looked for.
+    from olive_compass.core.answers.check import check, stack_of
 
-    found = list(all_findings(view, desk.settings.severities))
     if since is None:
-        return found
-    stack = view.stack
-    if since == FACTORY:
-        before = replace(stack, schemes=())
-    elif since in [scheme.name for scheme in stack.schemes]:
-        names = [scheme.name for scheme in stack.schemes]
-        before = replace(stack, schemes=stack.schemes[names.index(since) :])
-    # A scheme that does not count now stands in the place of those of its layer.
-    elif since in desk.scheme_names(stack.app.name):
-        before = stack.going_by(desk.scheme(stack.app, since))
-    else:
-        return found
-    old = View(before, view.keyboard, view.weights, view.macros, view.hand, view.across)
-    # By what it says, which names keys and commands: a finding about the same thing is the same one.
-    known = {(f.id, f.says) for f in all_findings(old, desk.settings.severities)}
-    return [finding for finding in found if (finding.id, finding.says) not in known]
+        return check(view, desk.settings.severities)
+    app = view.app
+    aside = [name for name in desk.scheme_names(app.name) if name == since]
+    others = {name: desk.scheme(app, name) for name in aside if name not in view.stack.names}
+    return check(view, desk.settings.severities, stack_of(view.stack, since, others))
 
 
 def as_json(desk: Desk, view: "View", finding: "Finding") -> dict[str, Any]:

@@ -140,7 +140,9 @@ def _alike(rows: dict[tuple[str, ...], list[Slot]]) -> dict[str, str]:
 
 def _stretch(keys: list[str]) -> str:
     """``F3``, ``F3 F4`` or ``F3-F6``."""
-    return " ".join(keys) if len(keys) < 3 else f"{keys[0]}-{keys[-1]}"
+    if len(keys) < 3:
+        return " ".join(keys)
+    return f"{keys[0]}-{keys[-1]}"
 
 
 def _name(held: tuple[str, ...]) -> str:

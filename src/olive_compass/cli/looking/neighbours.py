@@ -25,7 +25,9 @@ def across(
     from olive_compass.core.sharing.cross_app import Across, Keymaps
 
     def keymap(name: str) -> Keymap:
-        return here[name] if name in here else Keymap(desk.stack(name), keyboard)
+        if name in here:
+            return here[name]
+        return Keymap(desk.stack(name), keyboard)
 
     memory = None
     if desk.cache and keyboard is desk.keyboard:

@@ -143,7 +143,9 @@ def _titles(keymap: Keymap, outcome: Outcome) -> str:
 
 def _where(keymap: Keymap, modes: Sequence[str], brief: bool) -> str:
     several = brief or len(modes) > 1
-    return keymap.app.modes.phrase(modes) if several else words.in_modes(modes)
+    if several:
+        return keymap.app.modes.phrase(modes)
+    return words.in_modes(modes)
 
 
 def _what_decided(
@@ -158,7 +160,9 @@ def _what_decided(
         fields += [("goes on", _claim(desk, keymap, claim)) for claim in outcome.longer[:12]]
     for claim in outcome.winners:
         label = f"{words.source(claim)}, {words.in_modes([claim.mode])}"
-        name = f"{claim.command}: " if claim.command and len(outcome.winners) > 1 else ""
+        name = ""
+        if claim.command and len(outcome.winners) > 1:
+            name = f"{claim.command}: "
         fields.append(("decided by", f"{name}{label}; {words.where(desk, keymap, claim)}"))
         fields.append(("why", claim.why))
     fields += _about(keymap, outcome, titles)
@@ -250,7 +254,8 @@ def _once_ended(keymap: Keymap) -> str:
     """When the application takes a run for ended, by its rules."""
     rules = keymap.app.rules
     parts = [f"after {rules.wait:g} s"] if rules.wait else []
-    parts += [f"at once with {rules.closing_key}"] if rules.closing_key else []
+    if rules.closing_key:
+        parts.append(f"at once with {rules.closing_key}")
     return ", or ".join(parts) or "once no more is typed"
 
 
@@ -264,11 +269,9 @@ def _claim(desk: Desk, keymap: Keymap, claim: Claim) -> str:
 
 def _waits_for(outcome: Outcome) -> str:
     count = len(outcome.longer)
-    return (
-        "a longer sequence begins with it"
-        if count == 1
-        else f"{count} longer sequences begin with it"
-    )
+    if count == 1:
+        return "a longer sequence begins with it"
+    return f"{count} longer sequences begin with it"
 
 
 def _once(fields: list[tuple[str, str]]) -> list[tuple[str, str]]:

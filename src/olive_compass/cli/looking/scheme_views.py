@@ -83,7 +83,9 @@ def _worth(desk: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> 
     # Worth is always against something: here the same stack, but for this scheme.
     view = AppView(without, desk.keyboard, settings.weights, {}, settings.hand)
     found = worth_seconds(desk, view, keymap, by_key)
-    return None if found is None else round(found, 1)
+    if found is None:
+        return None
+    return round(found, 1)
 
 
 class SchemeShowOptions(Common, kw_only=True):

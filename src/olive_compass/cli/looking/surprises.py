@@ -59,7 +59,9 @@ def show_surprises(
 def _warning(app: App, surprise: Surprise) -> str | None:
     """What a person is to know before it is started, None: nothing."""
     command = app.catalogue.by_id.get(surprise.does.command)
-    return (command.marks.warning or None) if command else None
+    if command:
+        return command.marks.warning or None
+    return None
 
 
 def _is(meaning: str | None, warning: str | None) -> str:
@@ -93,9 +95,9 @@ def guest_card(
         f"{desk.settings.name} · {' over '.join(stack.names)} · for somebody who knows {knows}"
     )
     matter = Matter(f"At this desk: {stack.app.heading}", subtitle, notes)
-    headings = (
-        ("key", "where", "is expected to be", "and is") if rows else ("nothing is otherwise",)
-    )
+    headings: tuple[str, ...] = ("nothing is otherwise",)
+    if rows:
+        headings = ("key", "where", "is expected to be", "and is")
     table = Table(headings, rows)
     give_table(asked, context, matter, table, "a6", lying=not asked.paper)
     return 0

@@ -38,17 +38,22 @@ def usage_for(desk: Desk, app: str, since: str = "", seat: str = "") -> Usage:
     """What was counted of an application, ``""``: of all. Raises ``UserError`` where there is nothing."""
     found = usage_of_all(desk, since, seat)
     usage = found.get(app, NOTHING) if app else together(found.values())
-    if usage.tally:
-        return usage
+    if not usage.tally:
+        raise nothing_counted(desk, app, since, seat)
+    return usage
+
+
+def nothing_counted(desk: Desk, app: str, since: str, seat: str) -> UserError:
+    """What is said where nothing was counted: on the desk, or of what was asked for."""
     if not desk.tally_names():
-        raise UserError(
+        return UserError(
             "Nothing has been counted on this desk yet.",
             hint="Count logs: olive-compass usage take logs/*.jsonl",
         )
     title = desk.app(app).title if app else "any application"
     where = f" since {since}" if since else ""
     who = f" at the seat {seat}" if seat else ""
-    raise UserError(f"Nothing has been counted for {title}{where}{who}.", status=1)
+    return UserError(f"Nothing has been counted for {title}{where}{who}.", status=1)
 
 
 def _check_day(since: str) -> None:

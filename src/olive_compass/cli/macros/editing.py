@@ -234,4 +234,6 @@ def _show_tidying(context: Surroundings, view: AppView, before: Macro, question:
 
 
 def _sign(change: str) -> str:
-    return f"{RED}-{OFF}" if " goes: " in change else f"{GREEN}+{OFF}"
+    if " goes: " in change:
+        return f"{RED}-{OFF}"
+    return f"{GREEN}+{OFF}"

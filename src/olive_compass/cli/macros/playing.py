@@ -292,7 +292,8 @@ def _verdict(plays: list[_OnOne]) -> str:
     stopped = sum(each.played.stopped is not None for each in plays)
     other = [each.name for each in plays if each.differs and not each.played.stopped]
     parts = [f"stopped on {stopped}"] if stopped else []
-    parts += [f"the result differs on {', '.join(other)}"] if other else []
+    if other:
+        parts.append(f"the result differs on {', '.join(other)}")
     return (
         f"Played on {len(plays)} documents, nothing was written: "
         f"{' and '.join(parts) or 'the result is the same on each'}."

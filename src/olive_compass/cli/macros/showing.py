@@ -114,7 +114,8 @@ def print_macro(
     tied = len(found) - chance
     if found:
         parts = [f"{counted(chance, 'step')} to take for chance"] if chance else []
-        parts += [f"{counted(tied, 'value')} of one document"] if tied else []
+        if tied:
+            parts.append(f"{counted(tied, 'value')} of one document")
         context.say(
             f"{' and '.join(parts)}. To tidy it: olive-compass macro tidy {app.name}/{macro.name}"
         )
@@ -128,7 +129,8 @@ def print_steps(
     rows = []
     for number, step in enumerate(macro.steps, 1):
         says = [_says(each) for each in pointed.get(number, [])]
-        says += [step.note] if step.note else []
+        if step.note:
+            says.append(step.note)
         rows.append((str(number), step_title(app, step), inputs_text(step), "; ".join(says)))
     if rows:
         print_table(context, ("no.", "step", "inputs", "suspicious"), rows)
@@ -143,7 +145,9 @@ def step_title(app: App, step: Step) -> str:
     command = app.catalogue.by_id.get(step.command)
     if step.calls:
         return f"play {command.title if command else step.calls}"
-    return command.title if command else f"{step.command} (unknown)"
+    if command:
+        return command.title
+    return f"{step.command} (unknown)"
 
 
 def inputs_text(step: Step) -> str:
@@ -154,7 +158,9 @@ def inputs_text(step: Step) -> str:
 
 
 def _says(each: Suspect) -> str:
-    return f"{YELLOW}chance{OFF}: {each.says}" if each.is_chance else f"{YELLOW}{each.says}{OFF}"
+    if each.is_chance:
+        return f"{YELLOW}chance{OFF}: {each.says}"
+    return f"{YELLOW}{each.says}{OFF}"
 
 
 def as_json(app: App, macro: Macro, found: tuple[Suspect, ...], keymap: Keymap) -> dict[str, Any]:

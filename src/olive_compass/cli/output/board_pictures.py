@@ -117,7 +117,9 @@ def _by_purpose(desk: Desk, keymap: Keymap) -> Callable[[str], str]:
 
     def group(command: str) -> str:
         purpose = known.get((keymap.app.name, command))
-        return purpose.group if purpose else ""
+        if purpose:
+            return purpose.group
+        return ""
 
     return group
 

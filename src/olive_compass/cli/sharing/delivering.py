@@ -64,11 +64,10 @@ def target(
     form = desk.file_format(name)
     # A format that says nothing of how keys are written takes that from the application.
     form = replace(form, spelling=form.spelling or app.spelling)
-    given = (
-        os.path.join(context.folder, os.path.expanduser(to))
-        if to
-        else desk.seat.files.get(app.name, "")
-    )
+    if to:
+        given = os.path.join(context.folder, os.path.expanduser(to))
+    else:
+        given = desk.seat.files.get(app.name, "")
     if not given:
         raise UserError(
             f"The place of {app.title}'s shortcuts file on this computer is not known yet.",

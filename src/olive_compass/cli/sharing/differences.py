@@ -82,7 +82,9 @@ def subject_title(desk: Desk | None, section: Section, each: Difference) -> str:
     if desk is None or not section.app or section.app not in desk.app_names():
         return each.subject
     known = desk.app(section.app).catalogue.by_id.get(each.subject)
-    return known.title if known else each.subject
+    if known:
+        return known.title
+    return each.subject
 
 
 def plain(each: Difference) -> Difference:
@@ -92,4 +94,8 @@ def plain(each: Difference) -> Difference:
 
 
 def _colour(each: Difference) -> str:
-    return GREEN if each.what == NEW else RED if each.what == GONE else YELLOW
+    if each.what == NEW:
+        return GREEN
+    if each.what == GONE:
+        return RED
+    return YELLOW

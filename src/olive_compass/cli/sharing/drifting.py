@@ -77,7 +77,9 @@ def _where(desk: Desk, each: Drifted) -> str | None:
     if each.claim is None:
         return None
     path, line = words.file_and_line(desk, each.view.keymap, place(each.claim))
-    return f"{path}:{line}" if line else path
+    if line:
+        return f"{path}:{line}"
+    return path
 
 
 def _since(desk: Desk, each: Drifted) -> str | None:

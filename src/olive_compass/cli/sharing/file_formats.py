@@ -52,11 +52,10 @@ def set_field(args: FileformatSetOptions, context: Surroundings) -> int:
     value: dict[str, Any] = {args.field.replace("-", "_"): as_typed(args.value)}
     changed = replace(form, **value)
     before = desk.bytes(path) if args.name in desk.own_file_formats() else None
-    data = (
-        new_text(changed)
-        if before is None
-        else with_field(before, args.field, as_typed(args.value))
-    )
+    if before is None:
+        data = new_text(changed)
+    else:
+        data = with_field(before, args.field, as_typed(args.value))
     read(data, path, args.name)
     what = f"File format {args.name}: {args.field} is {args.value}"
     return keep(writing_of(args), context, desk, [FileChange(path, before, data)], what)
@@ -64,7 +63,9 @@ def set_field(args: FileformatSetOptions, context: Surroundings) -> int:
 
 def as_typed(text: str) -> str:
     r"""A text as it was typed in a shell, with ``\n`` and ``\t`` for what those stand for."""
-    return text.replace("\\n", "\n").replace("\\t", "\t") if "(?P<" not in text else text
+    if "(?P<" not in text:
+        return text.replace("\\n", "\n").replace("\\t", "\t")
+    return text
 
 
 class FileformatListOptions(Common, kw_only=True):

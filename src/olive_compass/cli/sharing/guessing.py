@@ -137,7 +137,8 @@ def _save(
     commands = sum(len(each.guesses) for each in taken)
     new = sum(each.is_new for each in taken)
     what = f"Linked {counted(commands, 'command')} to {counted(len(taken), 'purpose')}"
-    what += f", of which {new} {'is' if new == 1 else 'are'} new" if new else ""
+    if new:
+        what += f", of which {new} {'is' if new == 1 else 'are'} new"
     more = []
     if refused:
         before = desk.bytes(DESK_FILE)

@@ -327,7 +327,9 @@ def _what_changes(desk: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
 
 def _now(desk: Desk, path: str) -> bytes | None:
     """What is in a file of the desk, None: there is none."""
-    return desk.bytes(path) if os.path.isfile(os.path.join(desk.root, path)) else None
+    if os.path.isfile(os.path.join(desk.root, path)):
+        return desk.bytes(path)
+    return None
 
 
 def _pull_keyset(desk: Desk, path: str, data: bytes, result: Pulled) -> None:

@@ -118,7 +118,9 @@ def take_in(args: DeliverOptions, context: Surroundings) -> int:
             state = state_of(context, desk, view.app, found.path, found.data or b"", now, decided)
             made = written_files(desk, change)
             # What was seen over there is kept as the new delivery, also where it needs no decision here.
-            return [*made, state] if made or changes else []
+            if made or changes:
+                return [*made, state]
+            return []
 
         return Work(
             view=view,

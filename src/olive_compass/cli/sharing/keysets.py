@@ -411,7 +411,9 @@ def cell_json(each: Cell) -> dict[str, Any]:
 
 def percent(share: float | None) -> str:
     """A share as a percentage."""
-    return "none" if share is None else f"{share * 100:.0f} %"
+    if share is None:
+        return "none"
+    return f"{share * 100:.0f} %"
 
 
 def new_set_name(desk: Desk, name: str) -> str:

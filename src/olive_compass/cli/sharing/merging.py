@@ -13,8 +13,8 @@ from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, RED, YELLOW
-from olive_compass.core.findings import View, all_findings
-from olive_compass.core.schemes.claims import in_layer_order
+from olive_compass.core.answers.merge import wrong_together
+from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import HOUSE
 from olive_compass.core.sharing.merging import Conflict
@@ -28,7 +28,6 @@ from olive_compass.desk.storage.plain_file import read_whole
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
 
 Settle = Callable[[str, Conflict], str]
 
@@ -322,21 +321,15 @@ def _new_conflicts(
         stack = desk.stack(app) if app in desk.app_names() else None
         if stack is None:
             return []
-        found = []
-        for data in (ours, theirs, merged):
-            scheme = _scheme(data, path, name, stack.app)
-            others = [each for each in stack.schemes if each.name != name]
-            view = View(replace(stack, schemes=in_layer_order([scheme, *others])), desk.keyboard)
-            found.append(
-                {f.says for f in all_findings(view) if f.id in ("same-press", "guarded-key")}
-            )
-        return [f"after the merge: {says}" for says in sorted(found[2] - found[0] - found[1])]
+        sides = [_scheme(data, path, name, stack.app) for data in (ours, theirs, merged)]
+        found = wrong_together(stack, desk.keyboard, *sides)
+        return [f"after the merge: {says}" for says in found]
     except UserError:
         # A desk in the middle of a merge may not be readable as a whole.
         return []
 
 
-def _scheme(data: bytes | None, path: str, name: str, app: Any) -> Scheme:
+def _scheme(data: bytes | None, path: str, name: str, app: App) -> Scheme:
     if data is None:
         return Scheme(app=app.name, name=name)
     return scheme_file.read(data, path, name, frozenset(app.modes.names), app.rules.typed)
@@ -349,4 +342,6 @@ def _say_clashes(context: Surroundings, path: str, merged: FileMerge) -> None:
 
 def _stage(root: str, number: int, path: str) -> bytes | None:
     done = real_git.run(root, "show", f":{number}:./{path}")
-    return done.stdout if done.returncode == 0 else None
+    if done.returncode == 0:
+        return done.stdout
+    return None

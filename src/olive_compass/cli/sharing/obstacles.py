@@ -22,7 +22,9 @@ def obstacle_text(desk: Desk, view: AppView, obstacle: Obstacle) -> str:
     elif obstacle.part == MUTED and isinstance(about, Claim):
         why = f"muted by {about.origin}, {about.why or 'no reason given'}"
     elif obstacle.part == BEATEN:
-        first = (view.meaning(about.does) or "a mute") if isinstance(about, Claim) else ""
+        first = ""
+        if isinstance(about, Claim):
+            first = view.meaning(about.does) or "a mute"
         why = f"{first} comes first there" if first else "it would not reach the command"
     elif obstacle.part == BREAKS and isinstance(about, Guarded):
         why = guard_says(about)

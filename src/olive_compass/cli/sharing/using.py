@@ -49,7 +49,8 @@ def same_text(
     )
     if after is not None:
         then = sameness(purposes, after, done)
-        text += f"; with the set {then.same} ({then.same / then.of:.0%}) do" if then.of else ""
+        if then.of:
+            text += f"; with the set {then.same} ({then.same / then.of:.0%}) do"
     return f"{text}."
 
 

@@ -38,13 +38,17 @@ def _option(name: str, *values: str) -> list[str]:
 
 
 def _flag(name: str, wanted: bool) -> list[str]:
-    return [f"--{name}"] if wanted else []
+    if wanted:
+        return [f"--{name}"]
+    return []
 
 
 def _modes(modes: Iterable[str]) -> list[str]:
     """The options that name modes; none where it is everywhere and nothing besides."""
     modes = tuple(modes)
-    return [] if modes == (ROOT,) else _option("mode", *modes)
+    if modes == (ROOT,):
+        return []
+    return _option("mode", *modes)
 
 
 @singledispatch

@@ -82,7 +82,9 @@ def _app(desk: Desk, args: argparse.Namespace) -> App | None:
     """The application that the command is about, where it is about one."""
     given = str(vars(args).get("app") or "").partition("/")[0]
     known = given and pick.app_called(desk, given)
-    return desk.app(known) if known else None
+    if known:
+        return desk.app(known)
+    return None
 
 
 def ask(
@@ -170,7 +172,9 @@ def _placed(context: Surroundings, board: Keyboard, read_as: Stroke) -> Stroke |
 
 def _cap(board: Keyboard, physical: Physical) -> str:
     cap = board.typed_by(((), physical[1])).strip().upper()
-    return f"{cap} at @{physical[1]}" if cap else f"@{physical[1]}"
+    if cap:
+        return f"{cap} at @{physical[1]}"
+    return f"@{physical[1]}"
 
 
 def _places(board: Keyboard, answer: str) -> list[str]:
@@ -246,7 +250,9 @@ def read(
         pressed(event, _name(event), True)
 
     def shown() -> str:
-        return f"  {Run(tuple(strokes))} ..." if strokes else "  ..."
+        if strokes:
+            return f"  {Run(tuple(strokes))} ..."
+        return "  ..."
 
     output: Any = create_output(stdout=context.err if context.as_json else context.out)
     # Where the cursor stands need not be known, and not every terminal answers.

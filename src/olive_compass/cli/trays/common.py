@@ -103,7 +103,9 @@ def way_out(app: App, said: Remark) -> str:
 
 def layer_below(name: str) -> str:
     """The word for what a reset goes back to."""
-    return "as the application ships" if name == FACTORY else f"as the {name} has it"
+    if name == FACTORY:
+        return "as the application ships"
+    return f"as the {name} has it"
 
 
 #: What a tray that fills itself has in it, in words.
@@ -120,4 +122,6 @@ def place_text(place: str) -> str:
     >>> place_text("first"), place_text("before Edit")
     ('in first place', 'before Edit')
     """
-    return f"in {place} place" if place in ("first", "last") else place
+    if place in ("first", "last"):
+        return f"in {place} place"
+    return place

@@ -264,7 +264,9 @@ def _what_of_items(app: App, name: str, wanted: core.Add | core.DropItems | core
 def _where_to(app: App, wanted: core.MoveItem) -> str:
     if wanted.before:
         return f"before {app.shown(wanted.before)}"
-    return f"after {app.shown(wanted.after)}" if wanted.after else f"to {wanted.group or 'the end'}"
+    if wanted.after:
+        return f"after {app.shown(wanted.after)}"
+    return f"to {wanted.group or 'the end'}"
 
 
 def _regrouped(name: str, wanted: core.Regroup) -> str:

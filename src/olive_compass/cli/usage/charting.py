@@ -21,7 +21,6 @@ from olive_compass.structs import replace
 if TYPE_CHECKING:
     from typing import Protocol
 
-    from olive_compass.cli.usage.showing import UsageShowOptions
     from olive_compass.drawing.charts import Bar
 
     class ShowsSavings(Protocol):
@@ -35,6 +34,12 @@ if TYPE_CHECKING:
         out: str | None
         json: bool
 
+    class ShowsUsage(ShowsSavings, Protocol):
+        """What of the options of ``usage`` is for its chart."""
+
+        by_menu: bool
+        trend: bool
+
 
 #: What a key saves: it does so now, it could if it were always pressed, one could that is not there yet.
 SAVED, MORE, GIVEN = "saved by keys", "more, if they were pressed", "with a key"
@@ -43,7 +48,7 @@ SAVED, MORE, GIVEN = "saved by keys", "more, if they were pressed", "with a key"
 MOST = 20
 
 
-def chart(args: "UsageShowOptions", context: Surroundings, desk: Desk, app: str) -> int:
+def chart(args: "ShowsUsage", context: Surroundings, desk: Desk, app: str) -> int:
     """Runs ``usage`` as a chart."""
     into = into_of(args)
     asked_for(into, args.json, context)
@@ -104,14 +109,14 @@ def worth_chart(args: "ShowsSavings", context: Surroundings, desk: Desk, times: 
         usage = usage_for(desk, "", args.since, args.seat)
         rows = [
             Bar(
-                view.app.title,
+                answer.view.app.title,
                 {
-                    SAVED: max(sums.menus - sums.now, 0),
-                    MORE: max(sums.now - sums.pressed, 0),
-                    GIVEN: sum(each.seconds for each in best),
+                    SAVED: max(answer.whole.menus - answer.whole.now, 0),
+                    MORE: max(answer.whole.now - answer.whole.pressed, 0),
+                    GIVEN: sum(each.seconds for each in answer.best),
                 },
             )
-            for view, sums, best in by_app(args.since, args.seat, desk, times)
+            for answer in by_app(args.since, args.seat, desk, times)
         ]
         title = "What keys save and could save"
     return _put(into, context, (title, _span(usage), "seconds a week"), rows)

@@ -67,11 +67,10 @@ def count_all(
     is heard of the cluster for ``patience`` seconds.
     """
     found = {}
-    answers = (
-        _here(context, files, work)
-        if address == HERE
-        else _there(context, files, work, address, patience)
-    )
+    if address == HERE:
+        answers = _here(context, files, work)
+    else:
+        answers = _there(context, files, work, address, patience)
     for path, (log, data, events, passed, first, wrong) in answers:
         if wrong:
             raise UserError(f"{wrong.rstrip('.')}; nothing was counted.")

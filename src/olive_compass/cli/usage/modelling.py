@@ -3,10 +3,9 @@
 import argparse
 
 from olive_compass.cli import pick
-from olive_compass.cli.looking.tallies import usage_of_all
-from olive_compass.core.changes.view import AppView
+from olive_compass.cli.looking.tallies import nothing_counted, usage_of_all
+from olive_compass.core.answers.savings import SavingsAnswer, savings_of
 from olive_compass.core.worth.model import DEFAULT, LETTERS, Times, changed
-from olive_compass.core.worth.savings_of_keys import Saving, Whole, savings, savings_of_keys, whole
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 
@@ -43,16 +42,13 @@ def times_of(figures: list[str], desk: Desk) -> Times:
         raise UserError(f"The model cannot be so: {error}.") from error
 
 
-def by_app(
-    since: str, seat: str, desk: Desk, times: Times
-) -> list[tuple[AppView, Whole, list[Saving]]]:
-    """What each application that was counted takes a week, and whose key would save most in it."""
-    rows = []
+def by_app(since: str, seat: str, desk: Desk, times: Times) -> list[SavingsAnswer]:
+    """What each application that was counted takes a week, and whose key would save most in it.
+
+    Raises ``UserError`` where nothing was counted.
+    """
     counted = usage_of_all(desk, since, seat)
-    for name in desk.app_names():
-        if name not in counted:
-            continue
-        view = pick.view(desk, name)
-        found = savings_of_keys(view, counted[name], times)
-        rows.append((view, whole(view, found, times), savings(view, found, times)))
-    return rows
+    if not counted:
+        raise nothing_counted(desk, "", since, seat)
+    names = [name for name in desk.app_names() if name in counted]
+    return [savings_of(pick.view(desk, name), counted[name], times) for name in names]

@@ -69,7 +69,12 @@ def show(args: UsageShowOptions, context: Surroundings) -> int:
         )
     else:
         rows, what = counts, "used most"
-    follow = "practise" if args.by_menu else "suggest" if args.no_key else ""
+    if args.by_menu:
+        follow = "practise"
+    elif args.no_key:
+        follow = "suggest"
+    else:
+        follow = ""
     return _commands(args.limit, args.json, context, keymap, usage, rows, what, follow)
 
 

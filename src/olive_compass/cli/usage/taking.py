@@ -209,7 +209,9 @@ class _Logs:
         logs = Counter(
             self._moments[moment] for moment, _ in _moments(tally) if moment in self._moments
         )
-        return min(logs, key=lambda log: (-logs[log], log)) if logs else ""
+        if logs:
+            return min(logs, key=lambda log: (-logs[log], log))
+        return ""
 
 
 def _times(tally: Tally) -> int:
@@ -247,11 +249,9 @@ def _by_id(desk: Desk, file: str, tally: Tally) -> dict[Use, Count]:
     apps = {**{desk.app(name).title: name for name in apps}, **apps}
     unknown = sorted({use.app for use in tally} - set(apps))
     if unknown:
-        says = (
-            f"It is of “{unknown[0]}”, which is not on this desk"
-            if unknown[0]
-            else "It does not say of which application it is"
-        )
+        says = "It does not say of which application it is"
+        if unknown[0]:
+            says = f"It is of “{unknown[0]}”, which is not on this desk"
         raise UserError(f"{says}; nothing was changed.", file=file, hint="Set it: --app APP")
     named: dict[tuple[str, str], str] = {}
 
@@ -336,7 +336,9 @@ def _columns_of(
             file=file,
             hint="Name it: --column command=HEADING",
         )
-    return None if which is None or often is None else (which, often)
+    if which is None or often is None:
+        return None
+    return (which, often)
 
 
 def _one_command(app: App, called: str, file: str, line: int) -> str:

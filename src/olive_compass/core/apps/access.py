@@ -43,9 +43,13 @@ def marked(step: str, letter: str) -> str:
 
 def keyboard_route(letters: tuple[str, ...]) -> str:
     """How menus are walked by access letters: ``Alt V G L``; ``""`` where one is missing."""
-    return " ".join(("Alt", *letters)) if letters and all(letters) else ""
+    if letters and all(letters):
+        return " ".join(("Alt", *letters))
+    return ""
 
 
 def bar_openers(taps: bool) -> dict[Run, str]:
     """What opens the bar of menus by itself, where an application knows taps: Alt, let go alone."""
-    return {Run((stroke("tap:Alt"),)): "opens the bar of menus"} if taps else {}
+    if taps:
+        return {Run((stroke("tap:Alt"),)): "opens the bar of menus"}
+    return {}

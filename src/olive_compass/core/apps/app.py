@@ -81,7 +81,9 @@ class Command(Struct, frozen=True, kw_only=True):
     @property
     def top_menu(self) -> str:
         """The menu of the menu bar that it is in."""
-        return self.menu[0] if self.menu else "Without a menu"
+        if self.menu:
+            return self.menu[0]
+        return "Without a menu"
 
     @property
     def keyboard_route(self) -> str:
@@ -91,7 +93,9 @@ class Command(Struct, frozen=True, kw_only=True):
     @property
     def route(self) -> str:
         """The way to it through the menus, or ``""`` where no menu has it."""
-        return " > ".join((*self.menu, self.title)) if self.menu else ""
+        if self.menu:
+            return " > ".join((*self.menu, self.title))
+        return ""
 
 
 class UnreadableKey(Struct, frozen=True, kw_only=True):
@@ -200,7 +204,9 @@ class Rules(Struct, frozen=True, kw_only=True):
     @property
     def typed(self) -> int:
         """How many letters written without spaces may be a run; 0: none."""
-        return self.longest_run if self.typed_runs else 0
+        if self.typed_runs:
+            return self.longest_run
+        return 0
 
 
 class Proxy(Struct, frozen=True):
@@ -254,7 +260,9 @@ class App(Struct, frozen=True, kw_only=True):
         if known is None:
             return command
         content = self.rules.slots.get(command, "")
-        return f"{known.title}: {content}" if content else known.title
+        if content:
+            return f"{known.title}: {content}"
+        return known.title
 
     def why_absent(self, command: Command) -> str:
         """Why a command is not there to be started: one of the words above, ``""``: it is there."""

@@ -175,7 +175,9 @@ def _heading_score(field: str, heading: str) -> int:
         return 100 - min(words.index(heading), 40)
     parts = re.split(r"[^\w]+", heading)
     hits = [words.index(part) for part in parts if part in words]
-    return 40 - min(min(hits), 30) if hits else 0
+    if hits:
+        return 40 - min(min(hits), 30)
+    return 0
 
 
 def _named_column(given: str, head: list[str], row: Sequence[str], width: int) -> int:

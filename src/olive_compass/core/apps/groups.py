@@ -74,7 +74,9 @@ LEAST_MENUS = 3
 
 
 def _cell(row: Row, column: int) -> str:
-    return row.cells[column] if 0 <= column < len(row.cells) else ""
+    if 0 <= column < len(row.cells):
+        return row.cells[column]
+    return ""
 
 
 class _Signs(Struct, frozen=True, kw_only=True):
@@ -112,7 +114,9 @@ def _signs(rows: Sequence[Row], alone: Collection[int], fields: dict[str, int]) 
 def _only_cell(cells: Sequence[str], keys: int) -> tuple[int, str] | None:
     """The one cell with text in it and its column, unless it is the cell of the keys."""
     full = [(n, cell) for n, cell in enumerate(cells) if cell]
-    return full[0] if len(full) == 1 and full[0][0] != keys else None
+    if len(full) == 1 and full[0][0] != keys:
+        return full[0]
+    return None
 
 
 def _title(row: Row, fields: dict[str, int]) -> str:

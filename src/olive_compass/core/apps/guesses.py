@@ -65,7 +65,9 @@ def evidence(app: App, rule: str) -> str:
 def guessed(app: App, rule: str) -> str:
     """What is added to a sentence that depends on a rule that was guessed; ``""``: it was not."""
     because = evidence(app, rule)
-    return f" (guessed: {because})" if because else ""
+    if because:
+        return f" (guessed: {because})"
+    return ""
 
 
 def _where_text_is_typed(

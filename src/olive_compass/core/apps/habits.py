@@ -69,7 +69,9 @@ def longest_typed(cells: list[str]) -> int:
     """How long typed runs are here: enough cells are two to four letters that name no key."""
     short = [cell for cell in cells if re.fullmatch(r"[A-Za-z0-9]{2,4}", cell)]
     runs = [cell for cell in short if read_cell(cell).problem]
-    return max(map(len, runs)) if len(runs) >= 3 and len(runs) * 20 >= len(cells) else 0
+    if len(runs) >= 3 and len(runs) * 20 >= len(cells):
+        return max(map(len, runs))
+    return 0
 
 
 def mostly_paths(titles: list[str]) -> bool:

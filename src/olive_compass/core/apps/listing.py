@@ -385,7 +385,9 @@ class _Maker:
             said = condition(keys)
         if not said:
             return does
-        return f"{does} ({said})" if does else said
+        if does:
+            return f"{does} ({said})"
+        return said
 
     def _kind(self, row: Row, text: str) -> str:
         kind = text.lower() or "command"
@@ -424,7 +426,9 @@ class _Maker:
     def _keys_elsewhere(self, row: Row, keys: str, cell_text: str) -> tuple[Run, ...] | None:
         """The keys on the other platform: of their own column, or of a cell that has those of both."""
         if "keys_elsewhere" in self.fields:
-            return self._keys(row, cell_text) if cell_text else ()
+            if cell_text:
+                return self._keys(row, cell_text)
+            return ()
         if keys not in self.others:
             self.others[keys] = self._of_other_platform(keys)
         return self.others[keys]
@@ -436,7 +440,9 @@ class _Maker:
         other = "pc" if family(self.wishes.platform) == "mac" else "mac"
         cell: Cell = read_cell(self.spelling.read(keys), self.typed, other)
         own = self.triggers.get(keys)
-        return None if cell.problem or own is None or cell.triggers == own else cell.triggers
+        if cell.problem or own is None or cell.triggers == own:
+            return None
+        return cell.triggers
 
     def _stranger(self, run: Run) -> str:
         """The device of a trigger that the desk does not declare, ``""``: there is none."""

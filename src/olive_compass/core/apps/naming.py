@@ -85,7 +85,9 @@ def menu_path(text: str, signs: Iterable[str] = MENU_SIGNS) -> tuple[str, ...]:
     for sign in signs:
         if sign in text:
             return tuple(step.strip() for step in text.split(sign) if step.strip())
-    return (text.strip(),) if text.strip() else ()
+    if text.strip():
+        return (text.strip(),)
+    return ()
 
 
 def logged(by_id: Mapping[str, Command], name: str) -> str:
@@ -94,7 +96,9 @@ def logged(by_id: Mapping[str, Command], name: str) -> str:
     if name in by_id:
         return name
     exact = command_named(by_id.values(), name).exact
-    return exact[0].id if len(exact) == 1 else name
+    if len(exact) == 1:
+        return exact[0].id
+    return name
 
 
 def plain_title(text: str) -> str:

@@ -76,7 +76,9 @@ def situations(commands: Iterable[Command], headings: Collection[Path]) -> Situa
 
 
 def _tells_when(path: Path) -> bool:
-    return path[-1].lower().startswith(_WHEN) if path else False
+    if path:
+        return path[-1].lower().startswith(_WHEN)
+    return False
 
 
 def mode_names(headings: Iterable[Path], slug_of: Callable[[str], str]) -> dict[Path, str]:
@@ -102,4 +104,6 @@ def _short(heading: str, slug_of: Callable[[str], str]) -> str:
 def with_modes(command: Command, modes: dict[Path, str]) -> Command:
     """The command in the mode of its heading, and in the menu above that."""
     mode = modes.get(command.menu)
-    return command if mode is None else replace(command, menu=command.menu[:-1], modes=(mode,))
+    if mode is None:
+        return command
+    return replace(command, menu=command.menu[:-1], modes=(mode,))

@@ -150,7 +150,9 @@ def guard_questions(before: Keymap, after: Keymap, answers: Answers) -> tuple[Qu
     if not _is_guarded(before, answers):
         return ()
     broken = tuple(broken_guards(before, after))
-    return (Question(GUARD, broken),) if broken else ()
+    if broken:
+        return (Question(GUARD, broken),)
+    return ()
 
 
 def after_edits(view: View, edits: tuple[Edit, ...]) -> Keymap:

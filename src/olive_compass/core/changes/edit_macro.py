@@ -266,4 +266,6 @@ def _users(view: AppView, macro: Macro) -> tuple[Effect, ...]:
 
 
 def _title(view: AppView, macro: Macro, name: str) -> str:
-    return macro.title if name == macro.name else view.macros[name].title
+    if name == macro.name:
+        return macro.title
+    return view.macros[name].title

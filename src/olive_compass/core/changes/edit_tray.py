@@ -196,7 +196,9 @@ def _after(view: AppView, request: EditTray, said: tuple[Remark, ...]) -> Tray:
         case Add(items=items, group=group, before=before, after=after):
             there = {each.item for each in said if each.what == THERE}
             new = [item for item in items if item not in there]
-            return editing.add(tray, new, group, before, after) if new else tray
+            if new:
+                return editing.add(tray, new, group, before, after)
+            return tray
         case DropItems() as edit:
             return _dropped(tray, edit)
         case MoveItem(item=item, group=group, before=before, after=after):
@@ -268,4 +270,6 @@ def _group_back(tray: Tray, lower: Tray | None, group: str) -> Tray:
 
 def _keys_left(view: AppView, tray: Tray) -> tuple[Effect, ...]:
     keys = tuple(map(str, live_triggers(view.keymap, tray.id)))
-    return (KeysLeft(tray.id, keys),) if keys else ()
+    if keys:
+        return (KeysLeft(tray.id, keys),)
+    return ()

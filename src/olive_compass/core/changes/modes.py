@@ -91,7 +91,9 @@ def modes(view: View, request: Modes) -> Change:
 
 def _wanted(request: Modes, now: tuple[str, ...]) -> tuple[str, ...]:
     if request.wider:
-        return tuple(dict.fromkeys((*now, *request.modes))) if request.modes else (ROOT,)
+        if request.modes:
+            return tuple(dict.fromkeys((*now, *request.modes)))
+        return (ROOT,)
     return request.modes or request.command.modes
 
 

@@ -39,7 +39,9 @@ class Effort(Struct, frozen=True, kw_only=True):
 
     def one_hand(self, hand: str) -> bool:
         """Whether ``hand`` can do it alone, the other staying on the mouse (``both``: any)."""
-        return bool(self.alone) if hand == "both" else hand in self.alone
+        if hand == "both":
+            return bool(self.alone)
+        return hand in self.alone
 
 
 #: The keys that give each modifier.
@@ -173,7 +175,8 @@ def _way(form: Form, key: Seat, modifiers: list[Seat], weights: Weights) -> Effo
             own_hand, own_finger = hand, "index"
         name = f"{own_hand}-{own_finger}"
         total += weights.fingers.get(name, 1.0) * _difficulty(form, seat, own_hand, own_finger)
-        total += weights.same_finger if name in taken else 0.0
+        if name in taken:
+            total += weights.same_finger
         taken.add(name)
     for seat in modifiers:
         if _hand(seat) == hand:
@@ -203,4 +206,6 @@ def _within(form: Form, key: Seat, modifiers: list[Seat], weights: Weights, hand
 
 
 def _hand(seat: Seat) -> str:
-    return FINGER_OF.get(seat.code, ("left", ""))[0] if seat.code != "AltRight" else "right"
+    if seat.code != "AltRight":
+        return FINGER_OF.get(seat.code, ("left", ""))[0]
+    return "right"

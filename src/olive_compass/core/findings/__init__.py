@@ -96,7 +96,9 @@ def _where_guards_let(view: View, finding: Finding) -> Finding:
     edits = [each for each in (finding.advice, *finding.instead) if isinstance(each, KeyAction)]
     if not edits:
         return finding
-    own = finding.places[-1].scheme if finding.id == "guarded-key" and finding.places else ""
+    own = ""
+    if finding.id == "guarded-key" and finding.places:
+        own = finding.places[-1].scheme
     wide = any(isinstance(each, LeaveKeyless) for each in edits)
     why = kept_by_guard(view, finding.keys, finding.commands, own, wide)
     if not why:

@@ -57,11 +57,10 @@ def _modes(view: View, claim: Claim) -> list[str]:
 def _advice(view: View, claim: Claim) -> Action:
     """To let the key count in the modes without text that it counts in; else another key."""
     scheme = scheme_named(view, claim.origin)
-    open_ = (
-        narrowing(view, scheme, claim.command, claim.trigger, modes_of(scheme, claim))
-        if scheme
-        else ()
-    )
+    if scheme:
+        open_ = narrowing(view, scheme, claim.command, claim.trigger, modes_of(scheme, claim))
+    else:
+        open_ = ()
     if not open_:
         return better_key(view, claim)
     return LimitModes(

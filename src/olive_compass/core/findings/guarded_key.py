@@ -72,7 +72,9 @@ def _mending(view: View, broken: Guarded) -> Action | None:
     between = [claim for claim in now.winners if claim.does not in broken.kept]
     for claim in (*(now.longer if same else ()), *between):
         if claim.origin:
-            return clearing(view, claim) if _breaks_none(view, claim) else None
+            if _breaks_none(view, claim):
+                return clearing(view, claim)
+            return None
     for does in broken.kept:
         for scheme in view.stack.schemes:
             if does.command in scheme.keyless:

@@ -58,7 +58,9 @@ def _finding(
 
 def _where_it_went(view: View, held: Holding) -> str:
     if held.hidden_by is None:
-        return f"{held.trigger} works only where the command cannot be used" if held.live else ""
+        if held.live:
+            return f"{held.trigger} works only where the command cannot be used"
+        return ""
     if held.hidden_by.mutes:
         return f"{held.trigger} is muted"
     return f"{held.trigger} went to “{view.meaning(held.hidden_by.does)}”"

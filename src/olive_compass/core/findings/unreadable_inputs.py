@@ -23,11 +23,9 @@ def find(view: View) -> Iterator[Finding]:
 
         bare = [word for word in command.inputs.split() if not word.partition(":")[2]]
         severity = "warning"
-        says = (
-            f"“{command.title}” has the input “{bare[0].rstrip(':')}” without a kind"
-            if bare
-            else ""
-        )
+        says = ""
+        if bare:
+            says = f"“{command.title}” has the input “{bare[0].rstrip(':')}” without a kind"
         try:
             read_inputs(command.inputs)
         except ValueError as error:

@@ -207,7 +207,9 @@ def _nearest_name(chunk: str) -> str:
             scorer=DamerauLevenshtein.normalized_similarity,
             score_cutoff=0.6,
         )
-        return among[found[0]] if found else ""
+        if found:
+            return among[found[0]]
+        return ""
 
     pieces = [piece for piece in chunk.replace("-", "+").split("+") if piece]
     if not pieces:

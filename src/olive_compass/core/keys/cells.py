@@ -54,7 +54,9 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
     """
     cell = _as_it_stands(text, typed)
     if not cell.problem:
-        return _of_platform(cell, text, platform) if len(cell.triggers) > 1 else cell
+        if len(cell.triggers) > 1:
+            return _of_platform(cell, text, platform)
+        return cell
     # Loaded here: few cells are written so.
     from olive_compass.core.keys.manual_cells import as_cell, condition, is_gesture, without_where
 
@@ -66,7 +68,9 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
         put = "\n".join(as_cell(part, platform) for part in some)
         if put != text and not (again := _as_it_stands(put, typed)).problem:
             return again
-    return Cell(cell.triggers, GESTURE) if is_gesture(text) else cell
+    if is_gesture(text):
+        return Cell(cell.triggers, GESTURE)
+    return cell
 
 
 _COMMAND = re.compile(rf"⌘|\b(?:cmd|command|{'|'.join(words_of('Meta'))})\b", re.I)

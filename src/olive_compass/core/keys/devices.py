@@ -36,13 +36,17 @@ class Device(Struct, frozen=True, kw_only=True):
         """The controls that one thing of a row is: itself, or the ways in which it is turned."""
         if name in self.faders:
             return (f"{name}-up", f"{name}-down")
-        return (name, f"{name}-up", f"{name}-down") if name in self.dials else (name,)
+        if name in self.dials:
+            return (name, f"{name}-up", f"{name}-down")
+        return (name,)
 
     @property
     def said_controls(self) -> str:
         """The controls in short, as a message names them."""
         known = self.controls
-        return ", ".join(known) if len(known) <= 8 else f"{known[0]} to {known[-1]}"
+        if len(known) <= 8:
+            return ", ".join(known)
+        return f"{known[0]} to {known[-1]}"
 
 
 def device_form(device: Device) -> Form:

@@ -80,7 +80,9 @@ class Keyboard:
     def controls(self, device: str) -> tuple[str, ...] | None:
         """The controls of a device, None where the desk declares none of that name."""
         known = self.devices.get(device)
-        return known.controls if known else None
+        if known:
+            return known.controls
+        return None
 
     def made(self, stroke: Stroke) -> Made:
         """How this keyboard makes ``stroke``."""
@@ -138,7 +140,9 @@ class Keyboard:
         for level, names in enumerate(LEVELS):
             real = [part for name in names for part in (altgr if name == "AltGr" else (name,))]
             if held in (ordered(real), ordered(names)):
-                return " " if code == "Space" and level < 2 else self.layout.typed(code, level)
+                if code == "Space" and level < 2:
+                    return " "
+                return self.layout.typed(code, level)
         return ""
 
     def _make(self, stroke: Stroke) -> Made:
@@ -189,12 +193,16 @@ class Keyboard:
 
     def at_code(self, held: list[str], code: str, missing: str) -> Made:
         code = self.folded_code(code)
-        gone = "" if self.has_key(code) or code in _ELSEWHERE else missing
+        gone = missing
+        if self.has_key(code) or code in _ELSEWHERE:
+            gone = ""
         return Made(presses=((self.real(held), code),), missing=gone)
 
     def folded_code(self, code: str) -> str:
         """The key that an application takes a key of the pad for, where it does not tell them apart."""
-        return _PAD_FOLDS.get(code, code) if self.folded_pad else code
+        if self.folded_pad:
+            return _PAD_FOLDS.get(code, code)
+        return code
 
     def has_key(self, code: str) -> bool:
         """Whether the form has a key; without a form it may."""

@@ -58,7 +58,9 @@ class Layout:
     def typed(self, code: str, level: int) -> str:
         """What the key types at ``level``, ``""`` for nothing; dead keys give their sign."""
         texts = self.keys.get(code, ())
-        return texts[level].removeprefix(DEAD) if level < len(texts) else ""
+        if level < len(texts):
+            return texts[level].removeprefix(DEAD)
+        return ""
 
 
 def layout_from_lines(name: str, title: str, lines: str) -> Layout:

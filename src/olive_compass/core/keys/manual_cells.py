@@ -128,7 +128,9 @@ def without_where(text: str) -> str:
     ('U', 'U')
     """
     found = _WHERE.match(text.strip())
-    return found[1] if found else text
+    if found:
+        return found[1]
+    return text
 
 
 def _without_taste(whole: str, name: str) -> str:
@@ -144,7 +146,9 @@ def condition(text: str) -> str:
     ('if an object is selected', '')
     """
     found = _CONDITION.search(_KEYPAD.sub(" ", text).strip())
-    return found[1].strip() if found and not _MAC_NOTE.search(text) else ""
+    if found and not _MAC_NOTE.search(text):
+        return found[1].strip()
+    return ""
 
 
 def _for_platform(text: str, platform: str) -> str:

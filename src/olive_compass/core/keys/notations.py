@@ -182,7 +182,9 @@ def _stroke(each: Stroke, notation: str, keyboard: Keyboard) -> str:
     if notation in kind.unwritten:
         raise InexpressibleError(f"{notation} has no {kind.plural}")
     # Where signs are a Mac's, the main modifier is its Command key, on whatever machine they are written.
-    main = "Meta" if notation == "mac" or keyboard.platform == "mac" else "Ctrl"
+    main = "Ctrl"
+    if notation == "mac" or keyboard.platform == "mac":
+        main = "Meta"
     held = {main if name == "Main" else name for name in each.modifiers}
     names = _MODIFIERS[notation]
     if notation == "xdg" and "AltGr" in held:
@@ -192,7 +194,9 @@ def _stroke(each: Stroke, notation: str, keyboard: Keyboard) -> str:
     # Two of our modifiers may have one name there, and it is written once.
     words = list(dict.fromkeys(names.get(name, name) for name in _ORDER[notation] if name in held))
     key = "@" + each.key if each.by_place else _key(each.key, notation)
-    return "".join([*words, key]) if notation == "mac" else "+".join([*words, key])
+    if notation == "mac":
+        return "".join([*words, key])
+    return "+".join([*words, key])
 
 
 def _key(key: str, notation: str) -> str:
@@ -204,7 +208,9 @@ def _key(key: str, notation: str) -> str:
         if key in _XDG_KEYS:
             return _XDG_KEYS[key]
         if len(key) == 1:
-            return key.lower() if key.isascii() else f"U{ord(key.lower()[0]):04X}"
+            if key.isascii():
+                return key.lower()
+            return f"U{ord(key.lower()[0]):04X}"
     return key
 
 

@@ -29,7 +29,9 @@ class Made(Struct, frozen=True, kw_only=True):
 
 def ordered(held: "list[str] | tuple[str, ...]") -> tuple[str, ...]:
     """Modifiers in our order, each once."""
-    return tuple(sorted(set(held), key=MODIFIER_RANK.__getitem__)) if held else ()
+    if held:
+        return tuple(sorted(set(held), key=MODIFIER_RANK.__getitem__))
+    return ()
 
 
 def physical_text(physical: Physical) -> str:

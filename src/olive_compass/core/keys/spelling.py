@@ -42,7 +42,9 @@ class Spelling(Struct, frozen=True):
         known = [word for word in self.words if word not in OF_LETTERS]
         if known and any(word in text for word in known):
             text = re.sub(_pattern(known), lambda found: self.words[found[0]], text)
-        return capitals_are_shift(text) if self.has_capitals else text
+        if self.has_capitals:
+            return capitals_are_shift(text)
+        return text
 
     def _but_capitals(self) -> dict[str, str]:
         return {word: ours for word, ours in self.words.items() if word != CAPITAL[0]}

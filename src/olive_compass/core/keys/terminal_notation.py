@@ -172,7 +172,9 @@ class _Reader:
         """A key by our own name for it."""
         name = next((each for each in _NAMES if self.text.startswith(each, self.at)), "")
         self.at += len(name)
-        return stroke(name, *held) if name else None
+        if name:
+            return stroke(name, *held)
+        return None
 
     def _char(self, held: list[str]) -> Stroke:
         """The key that types a character."""
@@ -187,11 +189,9 @@ class _Reader:
     def _of_code(self, code: int, held: list[str]) -> Stroke:
         """The key that sends a character: a control character is Ctrl and its letter."""
         if code == 0x1B:
-            return (
-                self._stroke([*held, "Alt"])
-                if self.at < len(self.text)
-                else stroke("Escape", *held)
-            )
+            if self.at < len(self.text):
+                return self._stroke([*held, "Alt"])
+            return stroke("Escape", *held)
         if code == 0x7F:
             return stroke("Backspace", *held)
         if code < 0x20:
@@ -241,7 +241,9 @@ def _sign(each: Stroke, is_caret: bool, theirs: Mapping[str, str], capitals: boo
         return "^[" if is_caret else "\\e"
     if key == "Space":
         return key if is_caret else " "
-    return key.lower() if len(key) == 1 else key.removeprefix("own:")
+    if len(key) == 1:
+        return key.lower()
+    return key.removeprefix("own:")
 
 
 def _no_way(each: Stroke) -> NotWrittenError:

@@ -38,4 +38,6 @@ def _differences(first: Macro, second: Macro) -> Iterable[tuple[int, str]]:
 
 def _value(inputs: Mapping[str, str], ask: Mapping[str, str], name: str) -> tuple[str, ...]:
     # Two questions for the same input are the same, however they are worded.
-    return ("ask",) if name in ask else (inputs.get(name, ""),)
+    if name in ask:
+        return ("ask",)
+    return (inputs.get(name, ""),)

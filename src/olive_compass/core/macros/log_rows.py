@@ -93,7 +93,9 @@ def _event(row: Row, fields: Mapping[str, int], others: Mapping[int, str]) -> Ev
     """The event of a row; without a command where the row names none."""
 
     def cell(column: int | None) -> str:
-        return "" if column is None or column >= len(row.cells) else row.cells[column]
+        if column is None or column >= len(row.cells):
+            return ""
+        return row.cells[column]
 
     cells = {field: cell(fields.get(field)) for field in HEADINGS}
     inputs = _inputs(cells["inputs"])

@@ -42,7 +42,9 @@ class Step(Struct, frozen=True, kw_only=True):
     @property
     def calls(self) -> str:
         """The name of the macro that it plays, ``""``: none."""
-        return self.command[len(PREFIX) :] if self.command.startswith(PREFIX) else ""
+        if self.command.startswith(PREFIX):
+            return self.command[len(PREFIX) :]
+        return ""
 
     @property
     def meaning(self) -> "Step":

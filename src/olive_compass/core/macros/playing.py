@@ -84,7 +84,9 @@ def world_of(keymap: Keymap, macros: Mapping[str, Macro]) -> World:
 
     def resolve(press: str, mode: str) -> str:
         outcome = keymap.decide(read_trigger(press, keymap.app.rules.typed), mode)
-        return outcome.winners[0].command if outcome.winners else ""
+        if outcome.winners:
+            return outcome.winners[0].command
+        return ""
 
     return World(keymap.app, macros, resolve)
 
@@ -214,11 +216,11 @@ def _cannot(
         return Stop(path=path, command=id_, what=FAILED, says=f"{capital(why)}.")
     known = {each.name for each in declared(command)}
     odd = next((name for name in (*step.inputs, *step.ask) if name not in known), "")
-    return (
-        Stop(path=path, command=id_, what=FAILED, says=f"{command.title} has no input “{odd}”.")
-        if odd
-        else None
-    )
+    if odd:
+        return Stop(
+            path=path, command=id_, what=FAILED, says=f"{command.title} has no input “{odd}”."
+        )
+    return None
 
 
 def _given(

@@ -41,7 +41,9 @@ class BoardKey(Struct, frozen=True, kw_only=True):
         """Its state as a board shows it."""
         if self.state == USED and self.shared:
             return SHARED
-        return KEYLESS if self.state == FREE and self.keyless else self.state
+        if self.state == FREE and self.keyless:
+            return KEYLESS
+        return self.state
 
 
 def beside(keymap: Keymap) -> tuple[Device, ...]:
@@ -82,12 +84,16 @@ def board_keys(
             state = GUARDED
         elif claims and all(claim.mutes for claim in claims):
             # What is muted alone still waits for the runs that begin with it.
-            state = BEGINS if any(each.longer for each in outcomes) else SILENT
+            state = SILENT
+            if any(each.longer for each in outcomes):
+                state = BEGINS
         elif claims:
             state = USED
         else:
             # It does nothing by itself, but whoever takes it makes the runs after it wait.
-            state = BEGINS if any(each.longer for each in outcomes) else FREE
+            state = FREE
+            if any(each.longer for each in outcomes):
+                state = BEGINS
         shared = any(len(each.winners) > 1 for each in outcomes)
         found[code] = BoardKey(
             state=state, claims=claims, keyless=left_keyless.get(press, ()), shared=shared
@@ -120,8 +126,12 @@ def typed_label(keymap: Keymap, code: str) -> str:
     if ":" in code and not code.startswith("?"):
         return code.partition(":")[2]
     layout = keymap.keyboard.layout
-    char = layout.typed(code, 0).strip() if layout and not code.startswith("Numpad") else ""
-    return char.upper() if len(char.upper()) == 1 else char
+    char = ""
+    if layout and not code.startswith("Numpad"):
+        char = layout.typed(code, 0).strip()
+    if len(char.upper()) == 1:
+        return char.upper()
+    return char
 
 
 def keyless_presses(keymap: Keymap) -> dict[Press, tuple[tuple[str, str], ...]]:

@@ -119,7 +119,9 @@ def claims(stack: Stack, same: Callable[[Run], object] = lambda run: run) -> Ite
     Where a command may have so many keys only, those of nearer layers push out the lower ones;
     ``same`` gives what two triggers share that count as one.
     """
-    return _limited(stack, same) if stack.app.rules.most_keys else _all(stack)
+    if stack.app.rules.most_keys:
+        return _limited(stack, same)
+    return _all(stack)
 
 
 def absent_claims(stack: Stack) -> Iterator[Claim]:
@@ -192,7 +194,9 @@ def _all(stack: Stack) -> Iterator[Claim]:
 
 def _present(found: Iterator[Claim], gone: set[str]) -> Iterator[Claim]:
     """The claims without those of commands that are not there."""
-    return (claim for claim in found if claim.command not in gone) if gone else found
+    if gone:
+        return (claim for claim in found if claim.command not in gone)
+    return found
 
 
 def _absent(app: App) -> set[str]:

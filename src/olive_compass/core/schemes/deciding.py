@@ -124,7 +124,9 @@ class Keymap:
 
     def winners(self, press: Press, mode: str) -> tuple[Claim, ...]:
         """The claims that decide ``press`` in ``mode``, longer runs left aside."""
-        return self._settled(press, mode)[0] if press in self.buckets else ()
+        if press in self.buckets:
+            return self._settled(press, mode)[0]
+        return ()
 
     def commands_at(self, press: Press, mode: str) -> tuple[str, ...]:
         """The commands that ``press`` starts in ``mode``, or offers."""

@@ -51,9 +51,12 @@ def familiarity(stack: Stack, known: Stack, keymap: Keymap) -> Familiarity:
                 continue
             does = now[0].does if now else MUTES
             command = catalogue.get(does.command)
-            weight = (
-                NOTHING if does.mutes else WORST if command and command.marks.disruptive else OTHER
-            )
+            if does.mutes:
+                weight = NOTHING
+            elif command and command.marks.disruptive:
+                weight = WORST
+            else:
+                weight = OTHER
             lost += weight
             key = (bucket[0].trigger, expected[0].command, does, weight)
             found.setdefault(key, []).append(mode)

@@ -50,7 +50,9 @@ def press_changes(before: Keymap, after: Keymap) -> list[PressChange]:
 
 def phrase_of(one: ModeTree, other: ModeTree, modes: tuple[str, ...]) -> str:
     """The modes in words, by the tree that has all of them."""
-    tree = one if all(mode in one for mode in modes) else other
+    tree = other
+    if all(mode in one for mode in modes):
+        tree = one
     return tree.phrase(mode for mode in modes if mode in tree)
 
 
@@ -59,7 +61,9 @@ def _presses(keymap: Keymap) -> list[Press]:
 
 
 def _decided(keymap: Keymap, press: Press, mode: str) -> Outcome:
-    return keymap.decide_press(press, mode) if mode in keymap.app.modes else _NOTHING
+    if mode in keymap.app.modes:
+        return keymap.decide_press(press, mode)
+    return _NOTHING
 
 
 def _trigger(before: Keymap, after: Keymap, press: Press) -> Run:

@@ -55,7 +55,9 @@ def reach_of(keyboard: Keyboard, weights: Weights, hand: str, run: Run) -> Reach
 def _hand(hand: str, effort: Effort) -> str:
     if len(effort.alone) > 1 and effort.row == BESIDE:
         return "no hand leaves its place"
-    return "one hand" if hand == "both" else f"{hand} hand alone"
+    if hand == "both":
+        return "one hand"
+    return f"{hand} hand alone"
 
 
 def _natural(text: str) -> tuple[object, ...]:

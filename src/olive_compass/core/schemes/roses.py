@@ -18,7 +18,9 @@ class RosePlace(Struct, frozen=True):
 
     @property
     def command(self) -> str:
-        return self.claim.command if self.claim else ""
+        if self.claim:
+            return self.claim.command
+        return ""
 
 
 def places(keymap: Keymap, mode: str) -> list[RosePlace]:

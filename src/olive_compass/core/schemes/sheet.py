@@ -103,7 +103,9 @@ def sheet_groups(
 def _usable(app: App, command: Command, mode: str | None) -> set[str]:
     """The modes in which a command can be used; of those only ``mode``, if one is given."""
     usable = set(app.modes.inside(command.modes) if command.modes else app.modes.names)
-    return usable & {mode} if mode else usable
+    if mode:
+        return usable & {mode}
+    return usable
 
 
 def _working(keymap: Keymap, command: str, usable: set[str]) -> dict[Run, dict[str, None]]:

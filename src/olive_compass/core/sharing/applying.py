@@ -312,7 +312,9 @@ class _Planner:
         muted = next(
             (holder.claim for holder in found.evidence(holders.KIND) if holder.claim.mutes), None
         )
-        return Obstacle(trigger=trigger, part=MUTED, verdict=found, about=muted) if muted else None
+        if muted:
+            return Obstacle(trigger=trigger, part=MUTED, verdict=found, about=muted)
+        return None
 
     def _of_set(self, trigger: Run, inside: tuple[str, ...]) -> str:
         """The purpose to which the set has given a trigger there by now, ``""``: none."""

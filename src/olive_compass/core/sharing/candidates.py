@@ -114,7 +114,9 @@ def _candidate(app: App, command: Command, nouns: Nouns) -> Candidate:
 
 @lru_cache(maxsize=10_000)
 def _stems(text: str) -> tuple[str, ...]:
-    return tuple(words_in(text)) if text else ()
+    if text:
+        return tuple(words_in(text))
+    return ()
 
 
 @cache

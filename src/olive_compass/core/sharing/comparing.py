@@ -330,11 +330,15 @@ def _decision(each: Decision | None) -> str:
 def _command(command: Command | None) -> str:
     if command is None:
         return ""
-    return f"{command.title} ({_keys(command.keys)})" if command.keys else command.title
+    if command.keys:
+        return f"{command.title} ({_keys(command.keys)})"
+    return command.title
 
 
 def _steps(macro: Macro | None) -> str:
-    return f"{macro.title}, {len(macro.steps)} steps" if macro else ""
+    if macro:
+        return f"{macro.title}, {len(macro.steps)} steps"
+    return ""
 
 
 def _served(purpose: Purpose | None) -> str:
@@ -345,4 +349,6 @@ def _served(purpose: Purpose | None) -> str:
 def _text(value: object) -> str:
     if isinstance(value, Marks):
         return " ".join(value.words)
-    return " > ".join(value) if isinstance(value, tuple) else str(value)
+    if isinstance(value, tuple):
+        return " > ".join(value)
+    return str(value)

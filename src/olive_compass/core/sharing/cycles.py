@@ -175,7 +175,9 @@ class _StepByStep:
         if self.limits.can_take:
             extra = (i for i in self.stuck if len(self.lose[i]) > len(self.get[i]))
             at = next(extra, None) or next(iter(self.stuck), None)
-            return None if at is None else Step(command=at, gets=None, loses=self._first(at))
+            if at is None:
+                return None
+            return Step(command=at, gets=None, loses=self._first(at))
         # What stands on a spare already has made way once: to another spare it would go for ever.
         at = next((i for i in self.stuck if self.get[i] and self._first(i, self.passing)), None)
         spare = next((run for run in self.spares if not self.state.holders(run)), None)

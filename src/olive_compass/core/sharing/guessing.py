@@ -129,11 +129,10 @@ class _Finder:
             # What a part is called is the name of a thing that is drawn, not of what somebody wants.
             for named in _nearest(each, index) if each.kind != "part" else ():
                 group = named.group
-                because = (
-                    f"it is called “{named.name}”"
-                    if named.far == 0
-                    else f"its title says “{named.name}”"
-                )
+                if named.far == 0:
+                    because = f"it is called “{named.name}”"
+                else:
+                    because = f"its title says “{named.name}”"
                 guess = judged(
                     each,
                     group.members(),

@@ -128,7 +128,9 @@ def holder_of(keymap: Keymap, command: str, triggers: Iterable[Run]) -> str:
             for claim in keymap.winners(press, mode):
                 if claim.command != command:
                     other = known.get(claim.command)
-                    return other.title if other else claim.wired or "a mute"
+                    if other:
+                        return other.title
+                    return claim.wired or "a mute"
     return ""
 
 
@@ -138,7 +140,9 @@ def consistency(found: Iterable[Cell]) -> float | None:
     Each purpose counts once in each application that has a command for it.
     """
     states = [each.state for each in found if each.state != ABSENT]
-    return states.count(SAME) / len(states) if states else None
+    if states:
+        return states.count(SAME) / len(states)
+    return None
 
 
 def pair_consistency(purposes: Purposes, one: Keymap, other: Keymap) -> tuple[int, int]:

@@ -54,7 +54,9 @@ def merge(
         side = resolve(conflict)
         if not side:
             conflicts.append(conflict)
-        return conflict.theirs if side == "theirs" else conflict.ours
+        if side == "theirs":
+            return conflict.theirs
+        return conflict.ours
 
     torn = _torn(base, ours, theirs, unit, exclusive)
     decided = {key: chosen(conflict) for key, conflict in torn.items()}

@@ -66,7 +66,9 @@ class Proposal(Struct, frozen=True, kw_only=True):
         """What is left of it from a score on, None: nothing that joins two applications."""
         sure = tuple(each for each in self.guesses if each.score >= least)
         enough = len(sure) > 1 if self.is_new else bool(sure)
-        return replace(self, guesses=sure) if enough else None
+        if enough:
+            return replace(self, guesses=sure)
+        return None
 
 
 def members(proposal: Proposal) -> frozenset[tuple[str, str]]:

@@ -146,7 +146,9 @@ def _how(decision: Decision) -> str:
         return f"keeps {decision.keeps}"
     if decision.never:
         return f"never {decision.never}"
-    return f"away {decision.away}" if decision.away else ""
+    if decision.away:
+        return f"away {decision.away}"
+    return ""
 
 
 def _decision(row: DecisionRow, typed: int) -> Decision:

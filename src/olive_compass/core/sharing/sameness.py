@@ -79,7 +79,8 @@ def sameness(purposes: Purposes, keymaps: Iterable[Keymap], done: Practice) -> S
         keys = [presses for keymap in keymaps if (presses := _presses(keymap, purpose)) is not None]
         if len(keys) > 1:
             of += times
-            same += times if frozenset.intersection(*keys) else 0
+            if frozenset.intersection(*keys):
+                same += times
     return Sameness(same, of)
 
 

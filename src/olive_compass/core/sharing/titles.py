@@ -156,7 +156,9 @@ def turned(title: str) -> tuple[str, ...]:
     written = _WORDS.findall(plain_title(fold(title)))
     at = next((n for n, word in enumerate(written) if word in _JOINING), 0)
     words = words_in(title)
-    return tuple(words) if at and len(words) > 1 and words[0] not in LEADING_WORDS else ()
+    if at and len(words) > 1 and words[0] not in LEADING_WORDS:
+        return tuple(words)
+    return ()
 
 
 def nouns_of(name: str, titles: Iterable[str]) -> Nouns:

@@ -66,7 +66,9 @@ def _counterpart(app: str, item: str, purposes: Purposes, other: str) -> str | S
     if purpose is None:
         return StaysBehind(item=item, why=NO_PURPOSE)
     there = purpose.commands(other)
-    return there[0] if there else StaysBehind(item=item, why=NOBODY, about=purpose.title)
+    if there:
+        return there[0]
+    return StaysBehind(item=item, why=NOBODY, about=purpose.title)
 
 
 def _with(tray: Tray, groups: tuple[Group, ...], grouped: bool) -> Tray:

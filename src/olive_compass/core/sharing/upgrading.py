@@ -48,7 +48,9 @@ class Match(Struct, frozen=True, kw_only=True):
     def what(self) -> tuple[str, ...]:
         """What happened to the command: new, withdrawn, or renamed, moved, keys moved."""
         if self.old is None or self.new is None:
-            return ("new",) if self.old is None else ("withdrawn",)
+            if self.old is None:
+                return ("new",)
+            return ("withdrawn",)
         changes = {
             "renamed": self.old.title != self.new.title,
             "other menu": self.old.menu != self.new.menu,
@@ -187,7 +189,9 @@ def _score(old: Command, new: Command) -> tuple[float, str]:
     """How likely two commands are one: the words of the title, menu, keys, and what it does."""
     # Small words make all titles alike.
     a, b = (set(fold(each.title).split()) - {"or", "and", "the", "a", "of"} for each in (old, new))
-    words = 2 * len(a & b) / (len(a) + len(b)) if a and b else 0.0
+    words = 0.0
+    if a and b:
+        words = 2 * len(a & b) / (len(a) + len(b))
     keys = bool(set(old.keys) & set(new.keys))
     menu = bool(old.menu) and old.menu == new.menu
     does = bool(old.does) and old.does == new.does
@@ -309,7 +313,9 @@ def _also_keeps(command: str, old: Catalogue, app: App) -> str:
     if known is None or command not in old.by_id:
         return ""
     new_keys = [key for key in known.keys if key not in old.by_id[command].keys]
-    return f"it also keeps {new_keys[0]} from it now" if new_keys else ""
+    if new_keys:
+        return f"it also keeps {new_keys[0]} from it now"
+    return ""
 
 
 def _of_mute(run: Run, mode: str, factory_old: Keymap, factory_new: Keymap) -> tuple[Fate, str]:

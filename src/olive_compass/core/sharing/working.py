@@ -128,7 +128,9 @@ def _one_spelling(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> Callable
 
     def spelt(run: Run) -> Run:
         press = keymap.keyboard.press_of(run)
-        return run if press in twice else first.setdefault(press, run)
+        if press in twice:
+            return run
+        return first.setdefault(press, run)
 
     return spelt
 
@@ -225,7 +227,9 @@ def _to_pass(keymap: Keymap, spares: list[Run]) -> list[Run]:
 
 
 def _place(order: tuple[tuple[str, ...], ...], held: tuple[str, ...]) -> int:
-    return order.index(held) if held in order else len(order)
+    if held in order:
+        return order.index(held)
+    return len(order)
 
 
 def _is_spare(keymap: Keymap, run: Run, now: Mapping[str, frozenset[Run]]) -> bool:

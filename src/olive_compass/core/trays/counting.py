@@ -54,4 +54,6 @@ def read_place(text: str, menus: Iterable[str]) -> str:
 
 def _nearness(tray: Tray) -> int:
     layer = scheme_layer(tray.layer)
-    return PLACE[layer] if layer else len(PLACE)
+    if layer:
+        return PLACE[layer]
+    return len(PLACE)

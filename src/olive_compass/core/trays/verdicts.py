@@ -73,9 +73,10 @@ def of_item(keymap: Keymap, tray: Tray, item: str) -> Iterator[Remark]:
 def one_press(keymap: Keymap, item: str) -> str:
     """The key that reaches a command with one stroke wherever it can be used, ``""``: none does."""
     known = keymap.app.catalogue.by_id.get(item)
-    modes = (
-        keymap.app.modes.inside(known.modes) if known and known.modes else keymap.app.modes.names
-    )
+    if known and known.modes:
+        modes = keymap.app.modes.inside(known.modes)
+    else:
+        modes = keymap.app.modes.names
     for run in live_triggers(keymap, item):
         if len(run.strokes) == 1 and all(run in live_triggers(keymap, item, m) for m in modes):
             return str(run)

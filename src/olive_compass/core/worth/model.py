@@ -94,7 +94,9 @@ def press_cost(
 def menu_cost(app: App, command: str, times: Times) -> Cost:
     """What the menu takes: P for each step, B for the first and the last click."""
     known = app.catalogue.by_id.get(command)
-    steps = len(known.menu) + 1 if known and known.menu else 2
+    steps = 2
+    if known and known.menu:
+        steps = len(known.menu) + 1
     return _cost(times, M=1, P=steps, B=4 if steps > 1 else 2)
 
 

@@ -69,9 +69,10 @@ def cheapest(cost: Any, alone: Sequence[float], copies: int) -> tuple[dict[int, 
     rows = len(alone)
     if not rows:
         return {}, 0.0
-    known = (
-        np.asarray(cost, dtype=float).reshape(rows, -1) if np.size(cost) else np.empty((rows, 0))
-    )
+    if np.size(cost):
+        known = np.asarray(cost, dtype=float).reshape(rows, -1)
+    else:
+        known = np.empty((rows, 0))
     columns = known.shape[1]
     none = np.full((rows, rows), np.inf)
     np.fill_diagonal(none, alone)
@@ -155,4 +156,6 @@ def judged(
     command = pairs.demands[i].command
     modes = command.modes or (ROOT,)
     found = verdict(view, command, pairs.runs[j], modes, scheme, effects=effects)
-    return without_full(found, scheme) if pairs.had[i] else found
+    if pairs.had[i]:
+        return without_full(found, scheme)
+    return found

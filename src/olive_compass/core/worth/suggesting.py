@@ -98,7 +98,9 @@ class Plan(Struct, frozen=True, kw_only=True):
     @property
     def gap(self) -> float:
         """How far the cost is above the bound at most, as a part of it."""
-        return (self.cost - self.bound) / self.bound if self.bound > 0 else 0.0
+        if self.bound > 0:
+            return (self.cost - self.bound) / self.bound
+        return 0.0
 
 
 def suggest(
@@ -284,7 +286,9 @@ def _liking(view: View, demand: Demand, times: Times) -> float:
         ),
         default=None,
     )
-    return quickest.liking if quickest else 0.0
+    if quickest:
+        return quickest.liking
+    return 0.0
 
 
 def _now(view: View, demand: Demand, times: Times) -> float:
@@ -292,7 +296,9 @@ def _now(view: View, demand: Demand, times: Times) -> float:
     menu = menu_cost(view.app, demand.command.id, times).seconds
     has = pressable(view, view.keymap, demand.command.id)
     if not has:
-        return menu if demand.now is None else demand.now
+        if demand.now is None:
+            return menu
+        return demand.now
     keys = (press_cost(view.keyboard, run, times, view.weights, view.hand) for run in has)
     return min([menu, *(each.seconds for each in keys)])
 

@@ -192,7 +192,9 @@ def _marks(cell: str) -> tuple[Marks, str]:
 
 
 def _letter_mark(command: Command) -> list[str]:
-    return [f"letter:{command.access[-1]}"] if command.access and command.access[-1] else []
+    if command.access and command.access[-1]:
+        return [f"letter:{command.access[-1]}"]
+    return []
 
 
 def _menu_cell(command: Command) -> str:

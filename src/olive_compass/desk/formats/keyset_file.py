@@ -92,10 +92,14 @@ def edited(data: bytes, before: KeySet, after: KeySet) -> bytes:
 
 
 def _key(id_: str) -> str:
-    return id_ if re.fullmatch(r"[A-Za-z0-9_-]+", id_) else quoted(id_)
+    if re.fullmatch(r"[A-Za-z0-9_-]+", id_):
+        return id_
+    return quoted(id_)
 
 
 def _value(entry: Entry) -> str:
     keys = [quoted(str(run)) for run in entry.triggers]
     text = keys[0] if len(keys) == 1 else f"[{', '.join(keys)}]"
-    return f"{{ keys = {text}, why = {quoted(entry.why)} }}" if entry.why else text
+    if entry.why:
+        return f"{{ keys = {text}, why = {quoted(entry.why)} }}"
+    return text

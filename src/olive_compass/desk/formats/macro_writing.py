@@ -90,7 +90,9 @@ def _table(values: Mapping[str, str]) -> str:
 
 
 def _key(name: str) -> str:
-    return name if re.fullmatch(r"[A-Za-z0-9_-]+", name) else quoted(name)
+    if re.fullmatch(r"[A-Za-z0-9_-]+", name):
+        return name
+    return quoted(name)
 
 
 def _blocks(text: str) -> tuple[str, list[str]]:

@@ -207,4 +207,6 @@ class _Reader:
 
 
 def _texts(said: str | tuple[str, ...]) -> tuple[str, ...]:
-    return (said,) if isinstance(said, str) else said
+    if isinstance(said, str):
+        return (said,)
+    return said

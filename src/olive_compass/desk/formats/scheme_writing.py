@@ -19,7 +19,8 @@ from olive_compass.structs import replace
 def new_text(scheme: Scheme) -> bytes:
     """The file of a scheme that has none yet."""
     head = f'format = "{FORMAT}"\napp = {quoted(scheme.app)}\nlayer = "{scheme.layer}"\n'
-    head += f"project = {quoted(scheme.project)}\n" if scheme.project else ""
+    if scheme.project:
+        head += f"project = {quoted(scheme.project)}\n"
     head += f"based-on = {quoted(scheme.based_on)}\n"
     empty = replace(scheme, assign={}, keyless={}, mute={}, guard={}, accept={}, order={})
     return edited(head.encode(), empty, scheme, "")
@@ -34,7 +35,9 @@ def edited(data: bytes, before: Scheme, after: Scheme, file: str) -> bytes:
     """The file of ``before`` with the decisions in which ``after`` differs put in."""
     text = current(data).decode("utf-8-sig")
     quick = quick_edit(text, before, after)
-    return quick.encode() if quick is not None else _slow_edit(text, before, after, file)
+    if quick is not None:
+        return quick.encode()
+    return _slow_edit(text, before, after, file)
 
 
 def quick_edit(text: str, before: Scheme, after: Scheme) -> str | None:
@@ -136,9 +139,12 @@ def _value_text(value: Any) -> str:
         if value == Decision(why=value.why):
             return quoted(value.why)
         parts = [f"keeps = {quoted(value.keeps)}"] if value.keeps else []
-        parts += [f"never = {quoted(value.never)}"] if value.never else []
-        parts += [f"away = {quoted(str(value.away))}"] if value.away else []
-        parts += [f"modes = {_list(value.modes)}"] if value.modes != (ROOT,) else []
+        if value.never:
+            parts.append(f"never = {quoted(value.never)}")
+        if value.away:
+            parts.append(f"away = {quoted(str(value.away))}")
+        if value.modes != (ROOT,):
+            parts.append(f"modes = {_list(value.modes)}")
         return f"{{ {', '.join([*parts, f'why = {quoted(value.why)}'])} }}"
     if value and isinstance(value[0], str):
         return _list(value)
@@ -150,7 +156,9 @@ def _value_text(value: Any) -> str:
 
 def _assignment(each: Assignment, short: bool) -> str:
     if short and each == Assignment(keys=each.keys):
-        return quoted(str(each.keys[0])) if len(each.keys) == 1 else _list(each.keys)
+        if len(each.keys) == 1:
+            return quoted(str(each.keys[0]))
+        return _list(each.keys)
     parts = [f"keys = {_list(each.keys)}"]
     if each.modes != (ROOT,):
         parts.append(f"modes = {_list(each.modes)}")

@@ -55,7 +55,9 @@ class SystemKey(Struct, frozen=True, kw_only=True):
 
 def tables_of(platform: str, stated: str) -> tuple[str, ...]:
     """The tables that count on a computer of ``platform``, on a desk that states ``stated``."""
-    return (platform, STATED) if platform == stated else (platform,)
+    if platform == stated:
+        return (platform, STATED)
+    return (platform,)
 
 
 def read(data: bytes, file: str, tables: Container[str] = (STATED,)) -> dict[Run, str]:

@@ -71,7 +71,9 @@ def read(data: bytes, file: str, app: str) -> list[Tray]:
 
 def _is_place(place: str) -> bool:
     word, _, name = place.partition(" ")
-    return word in BESIDE if name else word in (FIRST, LAST)
+    if name:
+        return word in BESIDE
+    return word in (FIRST, LAST)
 
 
 def _tray(app: str, name: str, layer: str, table: TrayTable) -> Tray:
@@ -109,7 +111,9 @@ def edited(data: bytes | None, app: str, before: Tray | None, after: Tray | None
         if not editor.value(before.layer):
             editor.remove(before.layer)
     left = any(editor.value(layer) for layer in SCHEME_LAYERS)
-    return editor.data if left else None
+    if left:
+        return editor.data
+    return None
 
 
 def _put(editor: TomlEditor, before: Tray | None, after: Tray) -> None:

@@ -156,9 +156,11 @@ def _of_table(
     if at is None and rows and rows[0].heading and any(map(is_head, rows[0].cells)):
         # It is marked as the row of headings, and one of them is known.
         at = 0
-    before, head, below = (
-        ([], (), rows) if at is None else (rows[:at], rows[at].cells, rows[at + 1 :])
-    )
+    before: list[Row] = []
+    head: tuple[str, ...] = ()
+    below = rows
+    if at is not None:
+        before, head, below = rows[:at], rows[at].cells, rows[at + 1 :]
     # A long table repeats its headings.
     body = [row for row in below if row.cells != head]
     fields = _columns(head, body, platform, known)
@@ -230,7 +232,9 @@ def _heading(row: Row, title: str) -> str:
     """What a row says that heads those below it, ``""``: it is none."""
     texts = {cell for cell in row.cells if cell}
     alone = not title and sum(map(bool, row.cells)) == 1
-    return next(iter(texts)) if len(texts) == 1 and (row.heading or alone) else ""
+    if len(texts) == 1 and (row.heading or alone):
+        return next(iter(texts))
+    return ""
 
 
 def _fields_of(row: Row, fields: dict[str, int], menu: str) -> dict[str, str]:
@@ -247,7 +251,9 @@ def _aside(row: Row, why: str) -> SetAside:
 
 
 def _cell(row: Row, column: int) -> str:
-    return row.cells[column] if column < len(row.cells) else ""
+    if column < len(row.cells):
+        return row.cells[column]
+    return ""
 
 
 def _row(line: int, cells: dict[str, str]) -> Row:

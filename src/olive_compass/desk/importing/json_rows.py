@@ -99,7 +99,9 @@ def _entries_of_object(
 
 def _menu(group: str) -> dict[str, str]:
     """The field that says in which menu a command is, none where that is not known."""
-    return {"menu": group} if group else {}
+    if group:
+        return {"menu": group}
+    return {}
 
 
 def _entries_of_item(item: Any, group: str, depth: int) -> list[dict[str, Any]]:
@@ -124,7 +126,9 @@ def _keys_alone(name: str, value: Any) -> Any:
     if not _is_list_of_things(value) or not _is_keys(name):
         return value
     inner = [[v for key, v in part.items() if _is_keys(key)] for part in value]
-    return [found[0] for found in inner if found] if all(inner) else value
+    if all(inner):
+        return [found[0] for found in inner if found]
+    return value
 
 
 def _is_keys(name: str) -> bool:

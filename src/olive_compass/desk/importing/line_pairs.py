@@ -57,7 +57,9 @@ def _one_of(one: str, other: str) -> tuple[str, str] | None:
     first, second = is_keys(one), is_keys(other)
     if first == second or not (one.strip() and other.strip()):
         return None
-    return (_titled(other), one.strip()) if first else (_titled(one), other.strip().rstrip("."))
+    if first:
+        return (_titled(other), one.strip())
+    return (_titled(one), other.strip().rstrip("."))
 
 
 def _titled(text: str) -> str:

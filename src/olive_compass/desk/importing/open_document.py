@@ -73,7 +73,9 @@ def _text(node: Any) -> str:
     """The text of a paragraph; an end of line within it parts lines."""
     if node.nodeType == node.TEXT_NODE:
         # Ends of lines and indents of the file itself are blanks.
-        return " ".join(node.data.split("\n")) if "\n" in node.data else str(node.data)
+        if "\n" in node.data:
+            return " ".join(node.data.split("\n"))
+        return str(node.data)
     kind = _kind(node)
     if kind in ("line-break", "tab", "s"):
         return {"line-break": "\n", "tab": "\t", "s": " "}[kind]

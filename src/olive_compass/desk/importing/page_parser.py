@@ -101,7 +101,8 @@ class PageParser(HTMLParser):
     def _is_left_out(self, tag: str, said: dict[str, str | None]) -> bool:
         """Whether what begins here is no part of what a person sees on the page; it is kept in mind until it ends."""
         if self.hidden:
-            self.hidden += [tag] if tag == self.hidden[-1] else []
+            if tag == self.hidden[-1]:
+                self.hidden.append(tag)
             return True
         if tag in ("script", "style"):
             self.skipping += 1

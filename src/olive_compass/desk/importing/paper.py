@@ -93,7 +93,9 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
             lines = tuple(Row(line=before + n, cells=cells) for n, cells in enumerate(texts, 1))
             found.append((table.bbox[1], Table(_filled_down(lines))))
     outside = [word for word in words if not any(_inside(word, area) for area in areas)]
-    usual = median([word["size"] for word in words]) if words else 10.0
+    usual = 10.0
+    if words:
+        usual = median([word["size"] for word in words])
     printed = _lines(outside)
     cells = [cells_of(line, usual) for line in printed]
     parallel = columns(cells) if not found else []
@@ -163,7 +165,9 @@ def _columns_of(part: Sequence[tuple[int, list[Cell]]], parallel: Sequence[Colum
 
 
 def _table(rows: Sequence[Row]) -> list[Block]:
-    return [Table(tuple(rows))] if rows else []
+    if rows:
+        return [Table(tuple(rows))]
+    return []
 
 
 def _goes_on(row: Row, texts: tuple[str, ...]) -> Row | None:

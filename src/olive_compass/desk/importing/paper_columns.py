@@ -157,7 +157,9 @@ def row_of(line: Sequence[Cell], column: Column) -> tuple[str, ...]:
     texts: list[str] = []
     for n in range(len(column.parts)):
         own = [cell.text for cell in line if _at(cell, column.parts) == n]
-        joint = " or " if len(own) > 1 and all(map(is_keys, own)) else " "
+        joint = " "
+        if len(own) > 1 and all(map(is_keys, own)):
+            joint = " or "
         texts.append(joint.join(own))
     return tuple(texts)
 

@@ -96,7 +96,9 @@ def _bulleted(raw_lines: list[str]) -> frozenset[int]:
     """The lines with bullets, where most have one: a dash before a single line may be the minus key."""
     full = sum(bool(raw.strip()) for raw in raw_lines)
     found = frozenset(n for n, raw in enumerate(raw_lines, 1) if _BULLET.match(raw))
-    return found if len(found) > 2 and len(found) * 2 > full else frozenset()
+    if len(found) > 2 and len(found) * 2 > full:
+        return found
+    return frozenset()
 
 
 def _underline(above: _Line | None, number: int, rule: str) -> None:
@@ -162,7 +164,9 @@ def _undressed(cell: str) -> str:
 def _by_sign(sign: str) -> Callable[[str], Cells]:
     def parted(text: str) -> Cells:
         one, found, other = text.partition(sign)
-        return (one.strip(), other.strip()) if found and other.strip() else (text,)
+        if found and other.strip():
+            return (one.strip(), other.strip())
+        return (text,)
 
     return parted
 

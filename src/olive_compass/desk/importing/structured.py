@@ -94,7 +94,9 @@ def _element(element: Any) -> Any:
         fields.setdefault("keys" if any(each in fields for each in _NAMES) else "title", text)
     # What only names the things in it is their menu by now.
     rest = {name: value for name, value in fields.items() if name not in _NAMES}
-    return {**rest, **nested} if nested else fields
+    if nested:
+        return {**rest, **nested}
+    return fields
 
 
 def _name_of(element: Any) -> str:

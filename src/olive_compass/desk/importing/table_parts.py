@@ -81,7 +81,12 @@ class TableParts:
         if any(self.cells):
             # A row with cells of its own for title and keys heads nothing, also where one is empty.
             spans = self.given == 1 and self.widest > 1
-            heading = True if self.all_th or spans else False if self.given > 1 else None
+            if self.all_th or spans:
+                heading = True
+            elif self.given > 1:
+                heading = False
+            else:
+                heading = None
             self.rows.append(Row(line=self.line, cells=tuple(self.cells), heading=heading))
         # The row is done: whoever begins the next one ends no row again.
         self.cells, self.given = [], 0

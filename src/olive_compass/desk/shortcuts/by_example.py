@@ -74,7 +74,9 @@ def _part(part: str, line: str, start: int, end: int, last: bool) -> str:
     if after and not after.isspace():
         return rf"(?P<{part}>[^\n{re.escape(after)}]*?)"
     if last:
-        return rf"(?P<{part}>\S.*)" if part != "keys" else rf"(?P<{part}>.*)"
+        if part != "keys":
+            return rf"(?P<{part}>\S.*)"
+        return rf"(?P<{part}>.*)"
     return rf"(?P<{part}>\S+)"
 
 
@@ -84,4 +86,6 @@ def _literal(text: str) -> str:
 
 def joined_patterns(patterns: Sequence[str]) -> str:
     """One pattern for records of several shapes."""
-    return patterns[0] if len(patterns) == 1 else "|".join(f"(?:{each})" for each in patterns)
+    if len(patterns) == 1:
+        return patterns[0]
+    return "|".join(f"(?:{each})" for each in patterns)

@@ -63,7 +63,9 @@ def _id_there(app: App, command: Command) -> str:
     """What a file calls a command: without the mode, where it is one of its own for each."""
     (mode, *more) = command.modes or (ROOT,)
     id_ = app.ids.get(command.id, command.id)
-    return id_ if more else id_.removeprefix(id_in_mode("", mode))
+    if more:
+        return id_
+    return id_.removeprefix(id_in_mode("", mode))
 
 
 def _renamed(app: App, found: Target) -> str:

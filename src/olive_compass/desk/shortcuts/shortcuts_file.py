@@ -275,7 +275,9 @@ def _section_end(form: FileFormat, text: str, start: int) -> int:
     # Its last line need not be followed by another.
     sign = form.section_end.rstrip("\n")
     at = text.find(sign, start) if sign.strip() else -1
-    return at if at >= 0 else len(text)
+    if at >= 0:
+        return at
+    return len(text)
 
 
 def _found(form: FileFormat, field: str, text: str) -> Iterable[Any]:

@@ -62,7 +62,9 @@ def _keys(text: str, entries: list[Entry]) -> str:
     with its reason."""
     wrong = [text[slice(*each.cell)] for each in entries if each.problem]
     runs = tuple(dict.fromkeys(run for each in entries for run in each.keys))
-    return wrong[0] if wrong else write_cell(runs)
+    if wrong:
+        return wrong[0]
+    return write_cell(runs)
 
 
 def _as_title(id_: str) -> str:

@@ -164,15 +164,21 @@ class _Plan:
             start = entry.pieces[0].span[0] - len(before)
             self.edits.append((start, entry.pieces[-1].span[1] + len(after), cell))
         else:
-            for piece, text in zip(entry.pieces, own, strict=True):
-                if text is not None and text != self.source[slice(*piece.span)]:
-                    self.edits.append((*piece.span, text))
+            self._change_each(entry, own)
             at = entry.pieces[0].span[0] - len(before)
-            some = [form.each.replace("{key}", text) + form.join for text in front]
-            self.edits += [(at, at, "".join(some))] if some else []
+            self._insert(at, [form.each.replace("{key}", text) + form.join for text in front])
             at = entry.pieces[-1].span[1] + len(after)
-            some = [form.join + form.each.replace("{key}", text) for text in back]
-            self.edits += [(at, at, "".join(some))] if some else []
+            self._insert(at, [form.join + form.each.replace("{key}", text) for text in back])
+
+    def _change_each(self, entry: Entry, own: list[str | None]) -> None:
+        """Puts these keys in the places of those that a record has."""
+        for piece, text in zip(entry.pieces, own, strict=True):
+            if text is not None and text != self.source[slice(*piece.span)]:
+                self.edits.append((*piece.span, text))
+
+    def _insert(self, at: int, texts: list[str]) -> None:
+        if texts:
+            self.edits.append((at, at, "".join(texts)))
 
     def _no_list(self, before: str) -> Lists | None:
         """What makes a list of several keys where only one stands yet, after this text; None: nothing is needed."""
@@ -304,14 +310,18 @@ class _Plan:
             return (*siblings[-1].span, form.between.join(entries))
         head = next((end for name, end in self.content.sections if name == mode), None)
         if head is None:
-            return self._put_outside(entries) if self._is_outside(mode) else None
+            if self._is_outside(mode):
+                return self._put_outside(entries)
+            return None
         return head, head, _blanks(form) + form.between.join(entries)
 
     def _put_outside(self, entries: list[str]) -> tuple[int, int, str]:
         """New records before all sections: above the first heading, or at the end of the file."""
         first = next(iter(self.content.sections), None)
         at = self.source.rfind("\n", 0, first[1] - 1) + 1 if first else len(self.source)
-        gap = "" if not at or self.source[at - 1] == "\n" else "\n"
+        gap = "\n"
+        if not at or self.source[at - 1] == "\n":
+            gap = ""
         return at, at, gap + "".join(f"{entry}\n" for entry in entries)
 
     def _opening(self, mode: str, entries: list[str]) -> str:
@@ -331,7 +341,9 @@ class _Plan:
             at = found + len(form.section_end)
             return at, at, "".join(opened)
         end = len(self.source)
-        gap = "" if not self.source or self.source.endswith("\n") else "\n"
+        gap = "\n"
+        if not self.source or self.source.endswith("\n"):
+            gap = ""
         return (
             end,
             end,
@@ -368,9 +380,9 @@ class _Plan:
 
 def _blanks(form: FileFormat) -> str:
     """What parts the first record of a section from its heading: the blanks that part two records."""
-    return (
-        form.between.replace(form.between.strip(), "", 1) if form.between.strip() else form.between
-    )
+    if form.between.strip():
+        return form.between.replace(form.between.strip(), "", 1)
+    return form.between
 
 
 def _same(entry: Entry, parts: Mapping[str, str]) -> bool:

@@ -55,7 +55,9 @@ class Found(Struct, frozen=True):
 
     def span(self, name: str = "") -> Span:
         """Where the record stands, or a part of it."""
-        return self.parts[name][1] if name else self.whole
+        if name:
+            return self.parts[name][1]
+        return self.whole
 
     def start(self) -> int:
         """Where it begins."""
@@ -70,7 +72,9 @@ class Found(Struct, frozen=True):
         return {name: text for name, (text, _) in self.parts.items()}
 
     def __getitem__(self, name: str) -> str | None:
-        return self.parts[name][0] if name in self.parts else None
+        if name in self.parts:
+            return self.parts[name][0]
+        return None
 
 
 def records(
@@ -100,7 +104,9 @@ class _Places:
 
     def char(self, at: int) -> int:
         """The place of a byte among the characters."""
-        return at if self.starts is None else bisect_left(self.starts, at)
+        if self.starts is None:
+            return at
+        return bisect_left(self.starts, at)
 
 
 class _Xml:
@@ -262,7 +268,9 @@ class _Plist(_Xml):
         if field == "^":
             inner = element if element.tag == "dict" else self.above[id(element)]
             names = self._names(inner)
-            return (names[0], (0, 0)) if names else None
+            if names:
+                return (names[0], (0, 0))
+            return None
         while element is not None:
             for key, value in self.pairs.get(id(element), ()):
                 if key.text == field:
@@ -355,7 +363,9 @@ class _Json:
         """A mode: a field of the object or of one above it, or with ``^`` the name under which it stands."""
         if field == "^":
             names = self._names(node)
-            return (names[0], (0, 0)) if names else None
+            if names:
+                return (names[0], (0, 0))
+            return None
         while node is not None:
             if node.type == "object":
                 for pair in node.children:

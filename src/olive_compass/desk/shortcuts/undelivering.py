@@ -43,7 +43,9 @@ def taken_back(
         data = _without(form, file.before, file.after, now, found.rules.typed)
     except (UserError, UnicodeError):
         return None
-    return None if data is None else FileChange(file.path, now, data)
+    if data is None:
+        return None
+    return FileChange(file.path, now, data)
 
 
 def _app_of(record: Record) -> str:
@@ -73,7 +75,9 @@ def _without(form: FileFormat, before: bytes, after: bytes, now: bytes, typed: i
     made = written(form, here.text, wanted, typed)
     there = dict(_keys(read(form, made.text, typed).entries))
     held = all(there.get(_subject(each.parts, each.mode)) == each.keys for each in wanted)
-    return here.encode(made.text) if held and not made.unwritten else None
+    if held and not made.unwritten:
+        return here.encode(made.text)
+    return None
 
 
 def _keys(entries: tuple[Entry, ...]) -> Iterator[tuple[_Subject, tuple[Run, ...]]]:

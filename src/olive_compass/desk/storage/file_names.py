@@ -42,7 +42,9 @@ def twin_of(root: str, path: str) -> str:
         names = os.listdir(folder) if os.path.isdir(folder) else []
         if part not in names:
             other = next((name for name in names if as_stored(name) == as_stored(part)), "")
-            return f"{above}{other}" if other else ""
+            if other:
+                return f"{above}{other}"
+            return ""
         folder, above = os.path.join(folder, part), f"{above}{part}/"
     return ""
 

@@ -341,4 +341,6 @@ def _without(file: FileChange, now: bytes | None) -> bytes | None:
         merged = merge_file(file.path, file.after, now, file.before)
     except UserError:
         return None
-    return None if merged.conflicts else merged.data
+    if merged.conflicts:
+        return None
+    return merged.data

@@ -106,7 +106,9 @@ class Kept:
             return None
         try:
             head, _, body = read_whole(self._path(what, of)).partition(b"\n")
-            return decode(body, kind) if head == _head(state, body) else None
+            if head == _head(state, body):
+                return decode(body, kind)
+            return None
         except (OSError, UserError, DecodeError, RecursionError):
             return None
 

@@ -34,7 +34,9 @@ class Memory:
             return None
         try:
             rows = self._kept.find(KIND, app, files_of([app]), list[dict[str, Any]])
-            return None if rows is None else [_told(row, purposes) for row in rows]
+            if rows is None:
+                return None
+            return [_told(row, purposes) for row in rows]
         except (KeyError, TypeError, ValueError, TriggerError):
             return None
 

@@ -22,7 +22,9 @@ IDENTITY = "identity"
 def list_file() -> str:
     """Where the list is, ``""``: this user has no folder of their own."""
     folder = user_folder("data", os.environ)
-    return os.path.join(folder, "places.json") if folder else ""
+    if folder:
+        return os.path.join(folder, "places.json")
+    return ""
 
 
 def allowed(root: str) -> frozenset[str]:
@@ -37,12 +39,16 @@ def key_of(root: str) -> str:
         identity = read_whole(os.path.join(root, HISTORY, IDENTITY)).decode("ascii")
     except (OSError, ValueError, UserError):
         return ""
-    return f"{os.path.realpath(root)} {identity}" if identity else ""
+    if identity:
+        return f"{os.path.realpath(root)} {identity}"
+    return ""
 
 
 def known_to(key: str) -> list[str]:
     paths = all_known().get(key) if key else None
-    return [str(path) for path in paths] if isinstance(paths, list) else []
+    if isinstance(paths, list):
+        return [str(path) for path in paths]
+    return []
 
 
 def all_known() -> dict[str, list[str]]:

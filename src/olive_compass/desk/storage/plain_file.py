@@ -45,7 +45,9 @@ def read_whole(path: str, shown: str = "", pipes: bool = False) -> bytes:
                 raise UserError(says, file=shown or path)
             if size == about.st_size:
                 break
-        return parts[0] if len(parts) == 1 else b"".join(parts)
+        if len(parts) == 1:
+            return parts[0]
+        return b"".join(parts)
     finally:
         os.close(handle)
 

@@ -61,7 +61,9 @@ class Entry(Struct, frozen=True, kw_only=True):
     @property
     def steps(self) -> int:
         """Over how many earlier records one comes to a content that is kept whole."""
-        return int(self.before.get("steps", 1)) if _names_change(self.before) else 0
+        if _names_change(self.before):
+            return int(self.before.get("steps", 1))
+        return 0
 
 
 class Record(Struct, frozen=True, kw_only=True):
@@ -91,7 +93,9 @@ Load = Callable[[int], Record]
 
 
 def digest(data: bytes | None) -> str:
-    return "" if data is None else sha256(data).hexdigest()
+    if data is None:
+        return ""
+    return sha256(data).hexdigest()
 
 
 def entry_of(change: FileChange, earlier: Iterator[Record]) -> Entry:

@@ -28,7 +28,9 @@ def user_folder(kind: str, environ: Mapping[str, str]) -> str:
         return os.path.join(environ[variable], "olive-compass")
     if os.name == "nt":
         base = environ.get("LOCALAPPDATA", "")
-        return os.path.join(base, "olive-compass", kind) if base else ""
+        if base:
+            return os.path.join(base, "olive-compass", kind)
+        return ""
     if not environ.get("HOME"):
         return ""
     below = mac if sys.platform == "darwin" else linux

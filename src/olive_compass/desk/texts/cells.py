@@ -13,9 +13,13 @@ def shielded(cell: str) -> str:
     >>> shielded("=1+1"), shielded("Ctrl+B")
     ("'=1+1", 'Ctrl+B')
     """
-    return "'" + cell if cell.lstrip("'").startswith(_RISKY) else cell
+    if cell.lstrip("'").startswith(_RISKY):
+        return "'" + cell
+    return cell
 
 
 def restored(cell: str) -> str:
     """``cell`` as it was before ``shielded``."""
-    return cell[1:] if cell[:1] == "'" and cell.lstrip("'").startswith(_RISKY) else cell
+    if cell[:1] == "'" and cell.lstrip("'").startswith(_RISKY):
+        return cell[1:]
+    return cell

@@ -26,7 +26,9 @@ def loads(text: str) -> Any:
     try:
         content = json.loads(text)
         # Only an escape can make half a character out of text that was decoded.
-        return _whole(content) if "\\u" in text else content
+        if "\\u" in text:
+            return _whole(content)
+        return content
     except json.JSONDecodeError:
         raise
     except RecursionError as error:

@@ -70,4 +70,6 @@ def lines_between(old: str, new: str) -> Iterator[Line]:
 
 def _line_end(text: str, at: int) -> int:
     end = text.find("\n", at)
-    return end if end >= 0 else len(text)
+    if end >= 0:
+        return end
+    return len(text)

@@ -46,7 +46,9 @@ class OwnLines:
     def line(self, table: str, key: str) -> str | None:
         """The line of a key, None: it has none."""
         place = self._at.get((table, key))
-        return None if place is None else self._lines[place]
+        if place is None:
+            return None
+        return self._lines[place]
 
     def put(self, table: str, key: str, line: str | None) -> None:
         """Puts another line in the place of the one of a key; None takes it out."""

@@ -197,7 +197,9 @@ def _table(path: Path, called: str) -> str:
     names = [each for each in path if isinstance(each, str)]
     if not names:
         return called
-    return f"[{names[0]}]" if len(names) == 1 else f"“{names[-1]}”"
+    if len(names) == 1:
+        return f"[{names[0]}]"
+    return f"“{names[-1]}”"
 
 
 def _without(content: Any, paths: set[Path], at: Path = ()) -> Any:

@@ -39,7 +39,9 @@ class TomlEditor:
             if not isinstance(found, Mapping) or name not in found:
                 return None
             found = found[name]
-        return found.unwrap() if hasattr(found, "unwrap") else found
+        if hasattr(found, "unwrap"):
+            return found.unwrap()
+        return found
 
     def table(self, *path: str) -> Any:
         """The table of that name; it is made where there is none."""

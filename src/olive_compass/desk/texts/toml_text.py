@@ -81,7 +81,9 @@ def _plain(value: Any, key: str = "") -> Any:
     if isinstance(value, str):
         from olive_compass.core.plain import one_line, plain_text
 
-        return plain_text(value) if key in _OF_LINES else one_line(value)
+        if key in _OF_LINES:
+            return plain_text(value)
+        return one_line(value)
     if isinstance(value, list):
         return [_plain(each, key) for each in value]
     if isinstance(value, dict):
@@ -205,7 +207,9 @@ def _table_name(line: str, counts: dict[str, int]) -> str:
         counts[name] = counts.get(name, -1) + 1
         return f"{name}.{counts[name]}"
     outer, dot, inner = name.partition(".")
-    return f"{outer}.{counts[outer]}{dot}{inner}" if outer in counts else name
+    if outer in counts:
+        return f"{outer}.{counts[outer]}{dot}{inner}"
+    return name
 
 
 def _open_after(line: str, depth: int, quote: str) -> tuple[int, str]:

@@ -39,7 +39,9 @@ def _table(document: TableDocument) -> Written:
 
 
 def _cell(cell: Cell) -> Markup:
-    space = " " if cell.triggers and cell.text else ""
+    space = ""
+    if cell.triggers and cell.text:
+        space = " "
     return filled(_TD, joined(map(_trigger, cell.triggers), _OR), space, cell.text)
 
 

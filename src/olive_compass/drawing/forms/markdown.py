@@ -50,12 +50,16 @@ def _keys(line: SheetLine) -> str:
     """The keys of a line; or the reason for having none, if there is one."""
     if line.texts:
         return " or ".join(map(_code, line.texts))
-    return marked(f"none: {line.note}") if line.note else ""
+    if line.note:
+        return marked(f"none: {line.note}")
+    return ""
 
 
 def _code(key: str) -> str:
     key = key.replace("|", "\\|")
-    return f"`` {key} ``" if "`" in key else f"`{key}`"
+    if "`" in key:
+        return f"`` {key} ``"
+    return f"`{key}`"
 
 
 def _checklist(checklist: Checklist) -> Written:

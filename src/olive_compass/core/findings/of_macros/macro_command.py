@@ -20,7 +20,9 @@ def find(view: View) -> Iterator[Finding]:
             if step.press:
                 continue
             command = view.app.catalogue.by_id.get(step.command)
-            mode = command.modes[0] if command and command.modes else ROOT
+            mode = ROOT
+            if command and command.modes:
+                mode = command.modes[0]
             why = unavailable(view.app, command, mode)
             if not why:
                 continue

@@ -67,7 +67,9 @@ def prefixed(text: str) -> Kind | None:
     if text[:1] == "@" and len(text) > 1:
         return kind_called("place")
     module = _module(text.lower())
-    return None if module == "key" else kind_called(module)
+    if module == "key":
+        return None
+    return kind_called(module)
 
 
 def named(words: str) -> str:

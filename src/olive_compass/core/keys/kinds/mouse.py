@@ -95,14 +95,17 @@ class Mouse(Kind):
             if words.startswith(word) and words != word:
                 words, times = words.removeprefix(word).strip(), "*2"
         button = _words().get(words, "")
-        return PREFIX + button + times if button else ""
+        if button:
+            return PREFIX + button + times
+        return ""
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         button = _button(stroke.key)
         has = keyboard.controls("mouse")
-        gone = (
-            "" if has is None or button in has else f"the mouse of this desk has no {button} button"
-        )
+        if has is None or button in has:
+            gone = ""
+        else:
+            gone = f"the mouse of this desk has no {button} button"
         return Made(presses=((keyboard.real(held), stroke.key),), missing=gone)
 
     def sits(self, code: str, keyboard: "Board") -> Sits | None:

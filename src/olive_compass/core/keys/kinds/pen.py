@@ -34,7 +34,9 @@ class Pen(Kind):
         return PREFIX + name + times
 
     def named(self, words: str) -> str:
-        return PREFIX + _NAMED[words] if words in _NAMED else ""
+        if words in _NAMED:
+            return PREFIX + _NAMED[words]
+        return ""
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         part = stroke.key.removeprefix(PREFIX).removesuffix("*2")
@@ -54,7 +56,9 @@ class Pen(Kind):
 
     def there(self, keyboard: "Board") -> dict[str, tuple[str, ...]]:
         has = keyboard.controls("pen") or ()
-        return {"pen": tuple(PREFIX + part for part in PARTS if part in has)} if has else {}
+        if has:
+            return {"pen": tuple(PREFIX + part for part in PARTS if part in has)}
+        return {}
 
 
 KIND = Pen()

@@ -32,7 +32,9 @@ def _nearest(chunk: str) -> str:
     from olive_compass.near import nearest
 
     found = nearest(chunk[1:], CODES)
-    return "@" + CODES[found] if found else ""
+    if found:
+        return "@" + CODES[found]
+    return ""
 
 
 KIND = Place()

@@ -40,7 +40,9 @@ class Swipe(Kind):
 
 def bearing_of(stroke: Stroke) -> int | None:
     """The bearing of a swipe in degrees, None for what is no swipe."""
-    return read_bearing(stroke.key[len(PREFIX) :]) if stroke.key.startswith(PREFIX) else None
+    if stroke.key.startswith(PREFIX):
+        return read_bearing(stroke.key[len(PREFIX) :])
+    return None
 
 
 def swipe(bearing: int) -> Run:

@@ -12,7 +12,9 @@ if TYPE_CHECKING:
 def find(request: Request) -> tuple[Effort, ...]:
     """Its effort."""
     effort = request.effort
-    return (effort,) if effort and effort.strokes >= request.view.weights.hard else ()
+    if effort and effort.strokes >= request.view.weights.hard:
+        return (effort,)
+    return ()
 
 
 def says(telling: "Telling", evidence: tuple[Effort, ...]) -> str:

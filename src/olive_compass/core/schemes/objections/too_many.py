@@ -39,7 +39,9 @@ def find(request: Request) -> tuple[Full, ...]:
         for run in assignment.keys
         if press(run) != request.press
     }
-    return (Full(most, tuple(have.values())),) if len(have) >= most else ()
+    if len(have) >= most:
+        return (Full(most, tuple(have.values())),)
+    return ()
 
 
 def left_of(found: tuple[Full, ...], scheme: Scheme | None) -> tuple[Full, ...]:

@@ -12,7 +12,9 @@ if TYPE_CHECKING:
 def find(request: Request) -> tuple[str, ...]:
     """Why the command can have no key at all."""
     why = not_assignable(request.view.app, request.command)
-    return (why,) if why else ()
+    if why:
+        return (why,)
+    return ()
 
 
 def says(telling: "Telling", evidence: tuple[str, ...]) -> str:
