@@ -13,10 +13,6 @@ from olive_compass.errors import UserError
 #: What parts the first key of a range from the last.
 RANGE = ".."
 
-# argparse looks for a translation of each of its own words, which loads much; there is none of ours.
-vars(argparse).update(_=str, ngettext=lambda one, many, n: one if n == 1 else many)
-
-
 #: Words that people say for a verb, and the verbs that do it.
 _OTHER_WORDS = {
     **dict.fromkeys(("drop", "delete", "rm"), ("remove", "cut")),
@@ -230,20 +226,12 @@ def positionals(parser: argparse.ArgumentParser, words: list[str]) -> list[tuple
             # Such an option takes words until the next one; argparse does the same.
             while n < len(words) and words[n] not in options:
                 n += 1
-        elif isinstance(action.nargs, int) and not isinstance(action, _FLAGS):
+        elif isinstance(action.nargs, int):
+            # Such as 0 of an option that is only said.
             n += 1 + action.nargs
         else:
-            takes_one = action.nargs is None and not isinstance(action, _FLAGS)
-            n += 2 if takes_one else 1
+            n += 2 if action.nargs is None else 1
     return found
-
-
-_FLAGS = (
-    argparse._StoreTrueAction,
-    argparse._StoreFalseAction,
-    argparse._StoreConstAction,
-    argparse._HelpAction,
-)
 
 
 #: The options of every command: how they are written, and what they do.
