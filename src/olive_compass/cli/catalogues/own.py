@@ -9,7 +9,7 @@ from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.options import Common
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.app import KINDS, App, Catalogue, Command
+from olive_compass.core.apps.app import KINDS, App, Catalogue, Command, CommandKind
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.apps.marks import WHOLE
 from olive_compass.core.apps.naming import menu_path
@@ -64,7 +64,7 @@ class AppCommandOptions(Common, kw_only=True):
     keys: list[str] | None
     modes: list[str] | None
     does: str | None
-    kind: str | None
+    kind: CommandKind | None
     dry_run: bool
     json: bool
 

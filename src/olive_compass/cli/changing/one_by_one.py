@@ -10,7 +10,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.trays.common import tray_named
 from olive_compass.core.answers.search import SearchQuery, filtered
-from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.app import App, Command, CommandKind
 from olive_compass.core.apps.search import search
 from olive_compass.core.schemes.offers import Offer, offers
 from olive_compass.core.schemes.traits import not_assignable
@@ -45,7 +45,7 @@ class OneByOneOptions(Common, kw_only=True):
     used: bool
     assigned: bool
     menu: str | None
-    kind: str | None
+    kind: CommandKind | None
     mark: str | None
     tray: str | None
 

@@ -18,7 +18,7 @@ from olive_compass.cli.changing.running import (
 from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.parsing import RANGE, app_argument, command_argument
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.app import DUPLICATES_SAID, KINDS
+from olive_compass.core.apps.app import DUPLICATES_SAID, KINDS, CommandKind
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.assign import NO_SHARING, SELF_START, Assign, assign
 from olive_compass.core.changes.change import REPLACE, SHARE, Answers, Change, Question
@@ -123,7 +123,7 @@ class AssignOptions(ChangeOptions, kw_only=True):
     used: bool
     assigned: bool
     menu: str | None
-    kind: str | None
+    kind: CommandKind | None
     mark: str | None
     tray: str | None
 

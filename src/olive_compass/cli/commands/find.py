@@ -12,7 +12,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_csv, print_table
 from olive_compass.core.answers.search import Hit, SearchAnswer, SearchQuery, search_desk
-from olive_compass.core.apps.app import KINDS, Command
+from olive_compass.core.apps.app import KINDS, Command, CommandKind
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
@@ -80,7 +80,7 @@ class FindOptions(Common, kw_only=True):
     assigned: bool
     unassigned: bool
     keyless: bool
-    kind: str | None
+    kind: CommandKind | None
     mark: str | None
     by: str | None
     only: str | None

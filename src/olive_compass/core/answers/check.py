@@ -6,10 +6,13 @@ from olive_compass.core.findings import Finding, View, all_findings
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.severities import Setting
 from olive_compass.structs import replace
 
 
-def check(view: View, severities: Mapping[str, str], above: Stack | None = None) -> list[Finding]:
+def check(
+    view: View, severities: Mapping[str, Setting], above: Stack | None = None
+) -> list[Finding]:
     """The findings, the worst first; with ``above`` without those that this other stack has as well.
 
     A finding about the same thing is the same one: it is told by its kind and by what it says, which names keys and

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 
 from msgspec import Struct
 
-from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.app import Command, CommandKind
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.search import fold, search
 from olive_compass.core.keys.reading import read_trigger
@@ -30,7 +30,7 @@ class SearchQuery(Struct, frozen=True, kw_only=True):
     key: str | None
     mode: str | None
     menu: str | None
-    kind: str | None
+    kind: CommandKind | None
     mark: str | None
     assigned: bool
     unassigned: bool
@@ -162,7 +162,7 @@ def _by_menu(menu: str | None) -> Iterator[Filter]:
         yield lambda command: all(part in fold(" ".join(command.menu)) for part in parts)
 
 
-def _by_what_it_is(kind: str | None, mark: str | None) -> Iterator[Filter]:
+def _by_what_it_is(kind: CommandKind | None, mark: str | None) -> Iterator[Filter]:
     if kind:
         yield lambda command: command.kind == kind
     if mark:

@@ -38,7 +38,8 @@ TAKES: tuple[Takes, ...] = get_args(Takes)
 PlainKeys = Literal["all", "named", "none"]
 
 #: What one thing in a catalogue can be.
-KINDS = ("command", "part", "style", "setting", "slot", "macro", "tray")
+CommandKind = Literal["command", "part", "style", "setting", "slot", "macro", "tray"]
+KINDS: tuple[CommandKind, ...] = get_args(CommandKind)
 
 
 #: Why a command that a catalogue has is not there: the application has withdrawn it, or this computer lacks
@@ -65,7 +66,7 @@ class Command(Struct, frozen=True, kw_only=True):
     menu: tuple[str, ...] = ()
     keys: tuple[Run, ...] = ()
     modes: tuple[str, ...] = ()
-    kind: str = "command"
+    kind: CommandKind = "command"
     does: str = ""
     line: int = 0
     marks: Marks = UNMARKED

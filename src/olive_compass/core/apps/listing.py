@@ -8,7 +8,7 @@ from types import MappingProxyType
 from msgspec import Struct
 
 from olive_compass.core.apps.access import unmarked
-from olive_compass.core.apps.app import KINDS, Catalogue, Command
+from olive_compass.core.apps.app import KINDS, Catalogue, Command, CommandKind
 from olive_compass.core.apps.columns import Columns, family, find_heading, guess_columns
 from olive_compass.core.apps.groups import filled_down, group_rows
 from olive_compass.core.apps.habits import (
@@ -389,7 +389,7 @@ class _Maker:
             return f"{does} ({said})"
         return said
 
-    def _kind(self, row: Row, text: str) -> str:
+    def _kind(self, row: Row, text: str) -> CommandKind:
         kind = text.lower() or "command"
         if kind in KINDS:
             return kind

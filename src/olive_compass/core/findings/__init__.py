@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, cast
 
 from olive_compass.core.actions import KeyAction, LeaveKeyless
 from olive_compass.core.findings.finding import Finding, View
-from olive_compass.core.severities import SEVERITIES
+from olive_compass.core.severities import SEVERITIES, Setting
 from olive_compass.modules import module_names
 from olive_compass.structs import replace
 
@@ -62,7 +62,7 @@ def _modules(package: str, path: Iterable[str]) -> "dict[str, Finder]":
 
 
 def all_findings(
-    view: View, severities: Mapping[str, str] = MappingProxyType({})
+    view: View, severities: Mapping[str, Setting] = MappingProxyType({})
 ) -> Iterator[Finding]:
     """What every module finds in ``view``, errors first, in a fixed order.
 
@@ -77,7 +77,7 @@ def all_findings(
     guards = any(scheme.guard for scheme in view.stack.schemes)
     found = []
     for module in _wanted(view).values():
-        wanted = severities.get(module.ID, "")
+        wanted = severities.get(module.ID)
         if wanted == "off":
             continue
         for finding in module.find(view):

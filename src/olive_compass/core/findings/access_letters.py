@@ -1,6 +1,7 @@
 """Two items of one menu with the same access letter."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import FindCommands
 from olive_compass.core.apps.menu_letters import doubled_letters
@@ -8,7 +9,7 @@ from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
 ID = "access-letters"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "Two items of a menu have the same access letter, so the letter alone starts neither."
 ADVICE = "Assign a key to what you use; by letters it takes one press more."
 

@@ -1,6 +1,7 @@
 """A key that the application's rules do not allow, or one too many for a command."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ShowRules
 from olive_compass.core.apps.guesses import guessed
@@ -12,7 +13,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.traits import broken_rules
 
 ID = "against-rules"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = (
     "The key breaks a rule of the application: which modifiers it allows, whether plain keys, "
     "or how many keys for a command."

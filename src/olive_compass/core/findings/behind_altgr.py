@@ -1,12 +1,13 @@
 """A trigger whose label this keyboard has only behind AltGr, or on a dead key."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.findings.finding import Finding, View, stroke_findings
 from olive_compass.core.schemes.traits import behind_altgr
 
 ID = "behind-altgr"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "The character of a key needs AltGr or a dead key on this desk's keyboard."
 ADVICE = "Name the key by its place (@ and its code), or choose a character that you type directly."
 

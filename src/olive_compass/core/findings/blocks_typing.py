@@ -1,6 +1,7 @@
 """A plain key in a mode in which typing writes text."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, LimitModes, ShowModes
 from olive_compass.core.apps.guesses import guessed
@@ -10,7 +11,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.traits import types_text, typing_modes
 
 ID = "blocks-typing"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = (
     "A letter, digit, sign or Space without a modifier is assigned in a mode in which you "
     "type text."

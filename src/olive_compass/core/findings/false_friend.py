@@ -1,6 +1,7 @@
 """A habit from another application that starts something worse here."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ShowPress
 from olive_compass.core.findings.advice import accepting, leaving_keyless, silencing
@@ -8,7 +9,7 @@ from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.sharing.cross_app import WORST
 
 ID = "false-friend"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "The same key is harmless in another application, and starts something worse here."
 ADVICE = "Mute it here, leave the command keyless on purpose, or change one of the two keys."
 

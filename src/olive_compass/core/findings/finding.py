@@ -21,6 +21,7 @@ from olive_compass.core.schemes.places import (
     tray_place,
 )
 from olive_compass.core.schemes.view import once_each as of_schemes
+from olive_compass.core.severities import Severity
 
 __all__ = [
     "Fix",
@@ -46,7 +47,7 @@ class Finding(Struct, frozen=True, kw_only=True):
     """
 
     id: str
-    severity: str
+    severity: Severity
     app: str
     says: str
     advice: Action
@@ -107,7 +108,7 @@ def factory_note(view: View, id_: str, says: str, claims: Iterable[Claim]) -> It
 def stroke_findings(
     view: View,
     id_: str,
-    severity: str,
+    severity: Severity,
     trait: Callable[[Keyboard, Stroke], str],
     says: str,
     note: str,

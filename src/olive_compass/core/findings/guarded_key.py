@@ -1,6 +1,7 @@
 """A guarded key that does not mean what its guard keeps."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, AssignKey, ClearKeys
 from olive_compass.core.findings.advice import accepting, clearing, guards_broken_by, scheme_named
@@ -13,7 +14,7 @@ from olive_compass.core.schemes.guards import Guarded, standing_breaks
 from olive_compass.structs import replace
 
 ID = "guarded-key"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A guarded key no longer does what its guard protects, or now waits for a sequence."
 ADVICE = "Undo that decision, or remove the guard if its reason no longer applies."
 

@@ -1,6 +1,7 @@
 """A trigger that costs the hand much on the desk's keyboard."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ShowFree
 from olive_compass.core.effort.reach import press_effort
@@ -10,7 +11,7 @@ from olive_compass.core.keys.presses import Physical
 from olive_compass.core.schemes.claims import Claim
 
 ID = "hard-to-press"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "The key takes more effort than this desk's threshold allows."
 ADVICE = "Assign an easier key: {free}. The threshold is “hard” under [effort] in desk.toml."
 ACTIONS = {"free": ShowFree(app="APP", command="COMMAND")}

@@ -1,6 +1,7 @@
 """A command that takes long or cannot be undone, on a key that people press without thinking."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.findings.advice import leaving_keyless, muting
 from olive_compass.core.findings.finding import Finding, View, place
@@ -9,7 +10,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.traits import reflex_presses
 
 ID = "irreversible-on-habit-key"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = (
     "A command that takes a long time or cannot be undone is on a key that people press "
     "without thinking."

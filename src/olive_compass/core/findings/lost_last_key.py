@@ -1,6 +1,7 @@
 """A command that the factory gave a key, and that no key reaches any more."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import LeaveKeyless
 from olive_compass.core.apps.app import Command
@@ -10,7 +11,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.holdings import Holding, holdings, live_triggers
 
 ID = "lost-last-key"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "A command had a factory key, and your schemes leave it no key that works."
 ADVICE = "Assign another key, or mark the command as keyless on purpose."
 

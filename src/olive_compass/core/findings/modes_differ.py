@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from itertools import combinations
+from typing import Final
 
 from olive_compass.core.actions import Action, AssignKey, ShowModes
 from olive_compass.core.findings.advice import accepting
@@ -11,7 +12,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.verdicts import verdict
 
 ID = "modes-differ"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "A command has different keys in two neighbouring modes, so that you must learn both."
 ADVICE = "Assign the same key in both, or let one of them apply in both: {modes}."
 ACTIONS = {"modes": ShowModes(also=True)}

@@ -1,6 +1,7 @@
 """A swipe in a direction that the rose of its mode does not have."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, AssignKey, ShowSwipes
 from olive_compass.core.findings.advice import better_key, modes_of, scheme_named
@@ -12,7 +13,7 @@ from olive_compass.core.schemes.traits import broken_rules
 from olive_compass.core.schemes.verdicts import verdict
 
 ID = "no-such-direction"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A swipe goes in a direction that its mode does not have."
 ADVICE = "Use one of the nearest directions: {swipes} shows which are empty."
 ACTIONS = {"swipes": ShowSwipes(app="APP")}

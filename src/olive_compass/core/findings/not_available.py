@@ -1,6 +1,7 @@
 """A key on a command that this seat cannot use, or that the application gives no key."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, ClearKeys, LeaveKeyless, ShowRules
 from olive_compass.core.apps.app import Command
@@ -13,7 +14,7 @@ from olive_compass.core.schemes.traits import not_assignable, not_assignable_say
 from olive_compass.structs import replace
 
 ID = "not-available"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = (
     "A key is assigned to a command that was withdrawn, needs a licence that this computer "
     "lacks, or cannot have a key."

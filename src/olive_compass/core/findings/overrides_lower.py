@@ -1,6 +1,7 @@
 """Keys of schemes that hide what lower layers have on them."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ShowSurprises
 from olive_compass.core.findings.advice import accepting
@@ -9,7 +10,7 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim, Does
 
 ID = "overrides-lower"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "Keys of a scheme override keys of a lower scheme layer."
 ADVICE = (
     "Nothing, if that is intended; but a colleague who knows only those layers will press "

@@ -1,6 +1,7 @@
 """One key or button that does two things: pressed and held, pressed once and twice."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.findings.advice import better_key
 from olive_compass.core.findings.finding import Finding, View, place
@@ -8,7 +9,7 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 
 ID = "press-and-hold"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "One key or button does something else when you hold it or press it twice."
 ADVICE = (
     "Keep it if the pause is worth it: the application can tell them apart only after a "

@@ -1,13 +1,14 @@
 """Purposes that have another key here than in every other application."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import LearnKeySet, ListKeySets
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View
 
 ID = "purpose-on-other-key"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "The same purpose has another key in the other applications."
 ADVICE = "Use one set of keys for all: {learn}, then keyset apply."
 ACTIONS = {"learn": LearnKeySet()}

@@ -1,6 +1,7 @@
 """A key of a scheme that the system or the application keeps for itself."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ShowSystemKeys
 from olive_compass.core.findings.advice import better_key, clearing
@@ -9,7 +10,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.traits import firm_on
 
 ID = "reserved-key"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = (
     "A scheme assigns a key that the operating system or the application reserves, or a "
     "sequence that begins with one."

@@ -1,6 +1,7 @@
 """Two commands have the same press, but their triggers are written in different ways."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ShowKey
 from olive_compass.core.apps.modes import joined
@@ -11,7 +12,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 
 ID = "same-keys"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = (
     "Two keys of one scheme layer are written differently, but are the same press on this keyboard."
 )

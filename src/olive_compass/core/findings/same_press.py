@@ -1,6 +1,7 @@
 """Two commands want the same press in the same mode, and both from the same layer."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, OrderChoice, ShowPress
 from olive_compass.core.apps.modes import joined
@@ -13,7 +14,7 @@ from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.structs import replace
 
 ID = "same-press"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "Two commands have the same key in the same mode of one scheme layer."
 ADVICE = (
     "Remove one of them, or limit it to another mode. It is a note if the application offers "

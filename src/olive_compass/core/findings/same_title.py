@@ -1,6 +1,7 @@
 """Commands with the same title, which are easily mixed up."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import FindCommands
 from olive_compass.core.apps.naming import plain_title
@@ -8,7 +9,7 @@ from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
 ID = "same-title"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "Several commands have the same title, and may do different things."
 ADVICE = "Check how they differ before you assign a key: {find}."
 ACTIONS = {"find": FindCommands(words="TITLE")}

@@ -1,6 +1,7 @@
 """A run with more strokes than the application takes."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ShowRules
 from olive_compass.core.apps.guesses import guessed
@@ -8,7 +9,7 @@ from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 
 ID = "sequence-too-long"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A sequence has more keys than the application accepts."
 ADVICE = "Shorten it; {rules} shows the longest sequence."
 ACTIONS = {"rules": ShowRules(app="APP")}

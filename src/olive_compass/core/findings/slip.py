@@ -1,6 +1,7 @@
 """A key right beside a much-used one, which starts what takes long or cannot be undone."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, AssignKey
 from olive_compass.core.apps.app import Command
@@ -10,7 +11,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.traits import neighbours
 
 ID = "slip"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "A key beside a much-used one starts something that takes a long time or cannot be undone."
 ADVICE = "Mute it, give it the command of its neighbour, or move its command to another key."
 

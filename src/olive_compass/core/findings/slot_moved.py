@@ -1,13 +1,14 @@
 """A key on a slot that no longer holds what it held when the key was given."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, AssignKey
 from olive_compass.core.findings.finding import Finding, Place, View
 from olive_compass.core.schemes.decisions import Assignment
 
 ID = "slot-moved"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "A slot with a key holds something else than it did when you assigned the key."
 ADVICE = "Assign the key to the slot that holds it now; or assign it again to keep the new content."
 

@@ -1,6 +1,7 @@
 """How many commands nobody has decided about, by menu."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import FindCommands
 from olive_compass.core.findings.advice import accepting
@@ -8,7 +9,7 @@ from olive_compass.core.findings.finding import Finding, View
 from olive_compass.core.schemes.traits import not_assignable
 
 ID = "unassigned"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "Commands without a key, about which nobody has decided."
 ADVICE = (
     "Go through them: assign keys to those that you use often, and mark the others as keyless "

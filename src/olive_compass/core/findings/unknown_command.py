@@ -1,12 +1,13 @@
 """A decision about a command that the catalogue does not have."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, ClearKeys, OrderChoice
 from olive_compass.core.findings.finding import Finding, Place, View
 
 ID = "unknown-command"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A scheme decides about a command that the application does not have."
 ADVICE = "Correct the id, or clear the decision if the application has lost the command."
 

@@ -1,13 +1,15 @@
 """A row of the catalogue whose inputs cannot be read."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import CorrectColumn
 from olive_compass.core.apps.app import INPUT_KINDS
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
+from olive_compass.core.severities import Severity
 
 ID = "unreadable-inputs"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "The inputs of a command cannot be read, or have no kind."
 ADVICE = "Write each input as name:kind, such as at:point or ink:choice=black/blue."
 
@@ -22,7 +24,7 @@ def find(view: View) -> Iterator[Finding]:
         from olive_compass.core.macros.inputs import read_inputs
 
         bare = [word for word in command.inputs.split() if not word.partition(":")[2]]
-        severity = "warning"
+        severity: Severity = "warning"
         says = ""
         if bare:
             says = f"“{command.title}” has the input “{bare[0].rstrip(':')}” without a kind"

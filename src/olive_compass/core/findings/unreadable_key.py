@@ -1,12 +1,13 @@
 """A trigger in a scheme that cannot be read, or a mode in it that the application lacks."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import CorrectFile
 from olive_compass.core.findings.finding import Finding, Place, View, catalogue_place
 
 ID = "unreadable-key"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A key or a mode in a scheme cannot be read, so the decision has no effect."
 ADVICE = (
     "Correct it in the scheme's file; the nearest spelling that can be read is shown if there "

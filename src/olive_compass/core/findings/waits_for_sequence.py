@@ -1,6 +1,7 @@
 """A trigger with which a longer run begins: the application must wait before it starts it."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ShowPress
 from olive_compass.core.findings.advice import accepting, better_key
@@ -9,7 +10,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 
 ID = "waits-for-sequence"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "A longer sequence begins with this key, so its command starts only after a wait."
 ADVICE = (
     "Use another letter for one of them, or make the shorter one longer. It is a note if the "

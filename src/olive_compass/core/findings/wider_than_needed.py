@@ -1,6 +1,7 @@
 """A key that counts in modes in which its command cannot be used."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, ClearKeys, LimitModes, ShowModes
 from olive_compass.core.findings.advice import better_key, narrowing
@@ -10,7 +11,7 @@ from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.schemes.traits import outside
 
 ID = "wider-than-needed"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "A key applies in modes in which its command cannot be used, and may override others there."
 ADVICE = "Limit it to where the command can be used: {modes}."
 ACTIONS = {"modes": ShowModes(app="APP", command="COMMAND", only="MODE")}

@@ -8,7 +8,7 @@ from msgspec import UNSET, Struct, UnsetType, field
 
 from olive_compass.core.effort.weights import FINGER_WEIGHTS, Weights
 from olive_compass.core.keys.keyboards import Platform
-from olive_compass.core.severities import SEVERITIES, Severity
+from olive_compass.core.severities import SEVERITIES, Setting, Severity
 from olive_compass.desk.texts.schemas import Format, fitted, saying
 from olive_compass.desk.texts.toml_editor import TomlEditor, listed, with_top
 from olive_compass.desk.texts.toml_text import load, quoted, refuse
@@ -105,7 +105,7 @@ class DeskFile(Struct, frozen=True, kw_only=True):
     stacks: Mapping[str, tuple[str, ...]] = MappingProxyType({})
     weights: Weights = Weights()
     project: str = ""
-    severities: Mapping[str, str] = MappingProxyType({})
+    severities: Mapping[str, Setting] = MappingProxyType({})
     house: str = ""
     pulled: str = ""
     #: What schemes of the house are called here, by ``app/name`` there, where that name was taken.

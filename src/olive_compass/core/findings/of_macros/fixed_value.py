@@ -1,12 +1,13 @@
 """A value in a macro that belongs to one document and should be asked for."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import AskInput
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "fixed-value"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "A macro repeats a point, a text or an object of one document in every other document."
 ADVICE = "Ask for it each time (macro ask), or mark it as intended (macro fix)."
 

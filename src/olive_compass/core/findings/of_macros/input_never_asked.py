@@ -1,12 +1,13 @@
 """A step of a macro that needs an input which it neither has nor asks for."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import AskInput
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "input-never-asked"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A macro stops at an input for which it has neither a value nor a question."
 ADVICE = "Turn the input into a question (macro ask), or give it a value (macro fix)."
 

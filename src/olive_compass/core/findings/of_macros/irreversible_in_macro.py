@@ -1,12 +1,13 @@
 """A command that takes long or cannot be undone inside a macro, before which nothing is asked."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import CutStep
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "irreversible-in-macro"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = (
     "A macro starts something that takes a long time or cannot be undone, and asks nothing before."
 )

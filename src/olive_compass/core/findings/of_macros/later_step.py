@@ -1,13 +1,14 @@
 """A step of a macro that takes a value from a step that comes after it, or that does not exist."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import AskInput
 from olive_compass.core.findings.finding import Finding, View, step_place
 from olive_compass.core.macros.macro import reference
 
 ID = "later-step"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A macro takes a value from a later step, or from a step that does not exist."
 ADVICE = "Ask for the value (macro ask), or move the step (macro move)."
 

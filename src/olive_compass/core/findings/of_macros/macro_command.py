@@ -1,13 +1,14 @@
 """A step of a macro whose command is unknown, withdrawn or missing on this seat."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import CutStep
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "macro-command"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A macro uses a command that is unknown, withdrawn or missing on this computer."
 ADVICE = "Remove the step (macro cut) and insert another one (macro insert)."
 

@@ -1,12 +1,13 @@
 """A step of a macro with an input that its command does not have."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, AskInput, CutStep, ShowMacro
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "macro-input"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A macro gives a command an input that the command does not have, or one of the wrong kind."
 ADVICE = "Ask for the value each time (macro ask), or remove the step (macro cut)."
 

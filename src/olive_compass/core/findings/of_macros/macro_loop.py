@@ -1,6 +1,7 @@
 """A macro that comes to play itself, by name or through a key that it presses."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import CutStep, RemoveMacro, ShowMacro
 from olive_compass.core.findings.finding import Finding, View, step_place
@@ -8,7 +9,7 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.structs import replace
 
 ID = "macro-loop"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A macro plays itself, by name or through a key that it presses."
 ADVICE = "Remove that step (macro cut), or assign the key to something else."
 

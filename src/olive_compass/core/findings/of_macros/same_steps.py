@@ -1,12 +1,13 @@
 """Macros with the same steps, or the same but for values that one question could ask for."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, AskInput, RemoveMacro
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "same-steps"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "Two macros have the same steps, or differ only in values that one of them could ask for."
 ADVICE = "Keep one of them, and let it ask for the difference."
 

@@ -1,6 +1,7 @@
 """A macro that no key starts and no other macro plays."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import RemoveMacro
 from olive_compass.core.findings.advice import new_key
@@ -8,7 +9,7 @@ from olive_compass.core.findings.finding import Finding, View, step_place
 from olive_compass.core.schemes.holdings import live_triggers
 
 ID = "unused-macro"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "No key starts the macro, and no other macro plays it."
 ADVICE = "Assign a key to it, or remove it."
 

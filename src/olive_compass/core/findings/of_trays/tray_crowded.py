@@ -1,6 +1,7 @@
 """A group of a tray with more items than are taken in at a glance."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import MoveItem, SetGlance, ShowTray
 from olive_compass.core.apps.trays import PARTING
@@ -9,7 +10,7 @@ from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.trays.verdicts import kind_of_tray
 
 ID = "tray-crowded"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = (
     "A group of a tray has more items than you can see at a glance: 9, or the number that you set."
 )

@@ -1,12 +1,13 @@
 """The same command twice on one tray."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import MoveItem
 from olive_compass.core.findings.finding import Finding, View, tray_place
 
 ID = "tray-duplicate"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "A tray has the same command twice."
 ADVICE = "Keep one; moving it there removes the other."
 

@@ -1,13 +1,14 @@
 """An item of a tray that the application does not have, or no longer, or not at this seat."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import RemoveItems
 from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.trays.verdicts import UNAVAILABLE, UNKNOWN, WITHDRAWN, of_item
 
 ID = "tray-item-gone"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = (
     "A tray has an item that the application does not have, that was withdrawn, or that this "
     "computer cannot start."

@@ -1,6 +1,7 @@
 """An item of a tray that a scheme has put one press away meanwhile."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import RemoveItems
 from olive_compass.core.findings.finding import Finding, View, tray_place
@@ -8,7 +9,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.trays.verdicts import one_press
 
 ID = "tray-item-has-key"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "A command on a tray now has a key that works wherever you can use it."
 ADVICE = "Remove it from the tray, or keep it for the days when your hand is on the mouse."
 

@@ -1,6 +1,7 @@
 """Two access letters alike: of two trays, or of a tray and a menu of the application."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import SetLetter
 from olive_compass.core.apps.menu_letters import menu_openers
@@ -8,7 +9,7 @@ from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.keys.triggers import Run, stroke
 
 ID = "tray-letters"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = (
     "A tray has the access letter of a menu or of another tray, so the letter alone opens neither."
 )

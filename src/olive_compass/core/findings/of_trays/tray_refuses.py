@@ -1,13 +1,14 @@
 """An item that the application does not take on such a tray, or more items than it holds."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import RemoveItems, ShowTrayKinds
 from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.trays.verdicts import ICON, ITSELF, REFUSED, kind_of_tray, of_item
 
 ID = "tray-refuses"
-SEVERITY = "error"
+SEVERITY: Final = "error"
 SAYS = "A tray has an item that the application does not accept there, or too many items."
 ADVICE = "Remove the item; {kinds} shows what each kind of tray accepts."
 ACTIONS = {"kinds": ShowTrayKinds(app="APP")}

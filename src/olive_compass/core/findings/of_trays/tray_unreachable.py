@@ -1,6 +1,7 @@
 """A tray that nothing opens."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import TurnOffTray
 from olive_compass.core.findings.advice import new_key
@@ -9,7 +10,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.trays.verdicts import kind_of_tray
 
 ID = "tray-unreachable"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = (
     "A tray that is not always in view has no key, no access letter and no other tray that "
     "leads to it."

@@ -1,13 +1,14 @@
 """Trays of one name in two applications, of which one lacks a purpose that its application serves."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import AddItems
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.finding import Finding, View, tray_place
 
 ID = "trays-differ"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = (
     "A tray lacks a command that the tray of the same name has in another application, "
     "although the application has it."

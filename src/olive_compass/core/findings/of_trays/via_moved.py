@@ -1,13 +1,14 @@
 """A thing that takes no key, shown through a slot that holds something else by now."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Action, ForgetThing, NoteSlot, ShowThrough
 from olive_compass.core.apps.app import Proxy
 from olive_compass.core.findings.finding import Finding, Place, View
 
 ID = "via-moved"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = (
     "Something that cannot have a key is recorded under a command that shows something else "
     "by now, or is gone."

@@ -1,6 +1,7 @@
 """Commands that have a key, and are reached by menu for the most part all the same."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import Practise
 from olive_compass.core.apps.modes import joined
@@ -11,7 +12,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage.looking import by_menu_though_keyed
 
 ID = "menu-despite-key"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = (
     "A command has a key, but you start it from the menu at least ten times a week, and more "
     "often than by its key."

@@ -1,6 +1,7 @@
 """A command whose presses are mostly taken back at once."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ShowUsage
 from olive_compass.core.findings.advice import leaving_keyless, silencing
@@ -9,7 +10,7 @@ from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.usage.looking import slips
 
 ID = "mostly-undone"
-SEVERITY = "warning"
+SEVERITY: Final = "warning"
 SAYS = "At least half of the presses of a key were undone within two seconds."
 ADVICE = "Assign the key to something harmless, or leave its command keyless."
 

@@ -1,6 +1,7 @@
 """Keys of schemes that nobody pressed, over some weeks."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ShowUsage
 from olive_compass.core.findings.advice import accepting
@@ -8,7 +9,7 @@ from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.usage.looking import never_pressed
 
 ID = "never-pressed"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "Nobody has pressed these keys for at least four weeks, according to the logs."
 ADVICE = "Practise them, or use them for something else; {usage} lists all."
 ACTIONS = {"usage": ShowUsage(app="APP", part="never")}

@@ -1,6 +1,7 @@
 """A command that is hardly used on an easy key, while one that is used much has none."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import SuggestKeys
 from olive_compass.core.effort.reach import run_effort
@@ -11,7 +12,7 @@ from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.usage.looking import a_week, without_key
 
 ID = "rare-on-easy-key"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = (
     "An easy key is assigned to a command that you use less than once a week, and a much-used "
     "command has no key."

@@ -1,6 +1,7 @@
 """The purpose that is used most, on another key than in the other applications."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import ListKeySets
 from olive_compass.core.findings.advice import accepting
@@ -9,7 +10,7 @@ from olive_compass.core.findings.of_usage import MUCH
 from olive_compass.core.usage.looking import a_week
 
 ID = "used-purpose-elsewhere"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = (
     "A purpose that you use at least ten times a week has another key here than in every "
     "other application."

@@ -1,6 +1,7 @@
 """A command that is used much, and that no key reaches."""
 
 from collections.abc import Iterator
+from typing import Final
 
 from olive_compass.core.actions import SuggestKeys
 from olive_compass.core.findings.advice import accepting, new_key
@@ -10,7 +11,7 @@ from olive_compass.core.schemes.traits import not_assignable
 from olive_compass.core.usage.looking import without_key
 
 ID = "used-without-key"
-SEVERITY = "note"
+SEVERITY: Final = "note"
 SAYS = "You use a command at least ten times a week, according to the logs, and it has no key."
 ADVICE = "Assign a key; suggest APP suggests keys for all such commands at once."
 
