@@ -1,10 +1,11 @@
-"""What commands are told: the options that many have, as values with types.
+"""The options that several commands have: how they are declared, and what they are as values with types.
 
-A command says in a record of its own what it takes; ``registry.typed`` makes it of the parsed line. Functions that
+A command says in a record of its own what it can be told; ``registry.typed`` makes it of the parsed line. Functions that
 several commands share ask for what they need of such a record.
 """
 
-from typing import TYPE_CHECKING
+import argparse
+from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
@@ -69,3 +70,175 @@ if TYPE_CHECKING:
         groups: Groups | None
         headings: Headings | None
         spell: list[str]
+
+
+def json_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--json", action="store_true", help="print JSON (docs/json.md)")
+
+
+def keys_as_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--keys-as",
+        choices=("pc", "mac", "aria", "xdg", "code", "app"),
+        help="show keys in this notation (docs/triggers.md); app: as the application writes them",
+    )
+
+
+def factory_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--factory",
+        dest="only",
+        action="store_const",
+        const="factory",
+        help="show the application as it ships, without any scheme",
+    )
+
+
+def seconds(text: str) -> float:
+    """A number of seconds, of an option's value. Raises ``argparse.ArgumentTypeError``."""
+    try:
+        found = float(text)
+    except ValueError:
+        found = 0
+    if not 0 < found <= 86_400:
+        raise argparse.ArgumentTypeError(f"“{text}” is no number of seconds (up to 86400)")
+    return found
+
+
+def yes_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
+
+
+def why_option(parser: argparse.ArgumentParser) -> None:
+    """The option of commands that ask for a reason."""
+    parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
+
+
+def modes_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
+
+
+def dry_run_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "-n", "--dry-run", action="store_true", help="say what would change; write nothing"
+    )
+
+
+def despite_guard_option(parser: argparse.ArgumentParser) -> None:
+    """The option of commands that take whole files in, and so may change guarded keys."""
+    parser.add_argument(
+        "--despite",
+        action="append",
+        default=[],
+        choices=("guard",),
+        metavar="OBJECTION",
+        help="go on although guarded keys would change: guard",
+    )
+
+
+def forget_option(parser: argparse.ArgumentParser) -> None:
+    """The option of commands that read a listing again."""
+    from olive_compass.core.apps.carrying import KEPT
+
+    parser.add_argument(
+        "--forget",
+        action="append",
+        default=[],
+        choices=KEPT,
+        metavar="FIELD",
+        help=f"also clear fields that the new list leaves empty: {', '.join(KEPT)}",
+    )
+
+
+def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
+    """The options that say how a listing is read; ``keeps``: the command keeps them for later."""
+    kept = "it is kept" if keeps else "this once"
+    group = parser.add_argument_group(
+        f"how the listing is read ({kept}; guessed where nothing is said)"
+    )
+    group.add_argument(
+        "--column",
+        dest="columns",
+        action="append",
+        default=[],
+        metavar="FIELD=HEADING",
+        help="which column holds title, keys, keys-elsewhere, menu, mode, id, kind or does; by its heading or number",
+    )
+    group.add_argument(
+        "--pattern",
+        metavar="REGEX",
+        default="",
+        help="a regular expression for a record of plain text, with named groups; \\n in it lets a record span lines",
+    )
+    group.add_argument(
+        "--file-format",
+        metavar="NAME",
+        default="",
+        help="read it by this file format (olive-compass fileformat list)",
+    )
+    group.add_argument(
+        "--groups",
+        choices=("guess", "yes", "no"),
+        help="whether rows with one cell are headings (default: guess)",
+    )
+    group.add_argument(
+        "--headings",
+        choices=("guess", "menu", "mode"),
+        help="whether headings under which a key starts something else are menus or modes (default: guess)",
+    )
+    group.add_argument(
+        "--spell",
+        action="append",
+        default=[],
+        metavar="WORD=OURS",
+        help="how the list writes a modifier or a key, such as 'C-=Ctrl+' or Sft=Shift",
+    )
+
+
+def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> None:
+    from olive_compass.cli.completion import app_names
+
+    argument = parser.add_argument(
+        "app",
+        metavar="APP",
+        nargs="?" if optional else None,
+        help="the application" + (" (default: all)" if optional else ""),
+    )
+    argument.completer = app_names  # type: ignore[attr-defined]
+
+
+def command_argument(
+    parser: argparse.ArgumentParser, name: str, least: int = 0, **options: Any
+) -> None:
+    """An argument that names commands; ``least``: how many words it takes at least, where it is a list
+    that argparse lets be empty."""
+    from olive_compass.cli.completion import command_ids
+
+    argument = parser.add_argument(name, **options)
+    vars(argument)["least"] = least
+    argument.completer = command_ids  # type: ignore[attr-defined]
+
+
+def scheme_option(parser: argparse.ArgumentParser) -> None:
+    from olive_compass.cli.completion import scheme_names
+
+    argument = parser.add_argument(
+        "--scheme", metavar="NAME", help="write to this scheme (default: the nearest personal one)"
+    )
+    argument.completer = scheme_names  # type: ignore[attr-defined]
+
+
+def session_options(parser: argparse.ArgumentParser) -> None:
+    """The options of a session at the stand-in."""
+    parser.add_argument(
+        "--script",
+        metavar="FILE",
+        help="run the lines of this file; - is standard input (docs/macros.md)",
+    )
+    parser.add_argument("--mode", metavar="MODE", help="start in this mode")
+    parser.add_argument("--document", metavar="FILE", help="start with this document")
+    parser.add_argument(
+        "--log", metavar="FILE", help="write the log to this file (default: logs/APP-TIME.jsonl)"
+    )
+    parser.add_argument("--no-log", action="store_true", help="write no log")
+    dry_run_option(parser)

@@ -1,6 +1,6 @@
 """``NAME=VALUE``: words of a command line that give names their values."""
 
-from typing import Any
+import argparse
 
 from olive_compass.errors import UserError
 
@@ -16,7 +16,7 @@ def pairs(given: list[str], what: str) -> dict[str, str]:
     return found
 
 
-def column_option(parser: Any, fields: str) -> None:
+def column_option(parser: argparse.ArgumentParser, fields: str) -> None:
     """``--column``: which column of a table holds which of these fields."""
     parser.add_argument(
         "--column",

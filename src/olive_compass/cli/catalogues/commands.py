@@ -8,8 +8,13 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.options import (
+    Common,
+    app_argument,
+    command_argument,
+    dry_run_option,
+    json_option,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
 from olive_compass.core.apps.marks import VALUED, WORDS, read_marks

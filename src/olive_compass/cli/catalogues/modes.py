@@ -5,8 +5,7 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file, catalogue_change
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
+from olive_compass.cli.options import Common, despite_guard_option, dry_run_option, json_option
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App

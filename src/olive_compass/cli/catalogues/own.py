@@ -6,8 +6,13 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.options import (
+    Common,
+    app_argument,
+    command_argument,
+    dry_run_option,
+    json_option,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, App, Catalogue, Command, CommandKind
 from olive_compass.core.apps.listing import slug

@@ -7,8 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import confirm
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import app_argument, dry_run_option, json_option, yes_option
+from olive_compass.cli.options import Common, app_argument, dry_run_option, json_option, yes_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.wording import counted

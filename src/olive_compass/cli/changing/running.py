@@ -12,8 +12,7 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.saving import agree, retry_on_conflict, save, would
-from olive_compass.cli.options import ChangeOptions
-from olive_compass.cli.parsing import dry_run_option, json_option, scheme_option
+from olive_compass.cli.options import ChangeOptions, dry_run_option, json_option, scheme_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import (
     DESPITE,

@@ -8,8 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import retry_on_conflict, save
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.options import Common, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage.history import History

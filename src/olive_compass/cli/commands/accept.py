@@ -6,8 +6,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
-from olive_compass.cli.options import ChangeOptions
-from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.options import ChangeOptions, app_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.viewing import views_of
 from olive_compass.core.changes.accept import NOT_ACCEPTED, SEVERAL, Accept, accept

@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.parsing import (
+from olive_compass.cli.options import (
     app_argument,
     dry_run_option,
     forget_option,

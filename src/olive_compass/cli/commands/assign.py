@@ -15,8 +15,8 @@ from olive_compass.cli.changing.running import (
     execute,
     options_of,
 )
-from olive_compass.cli.options import ChangeOptions
-from olive_compass.cli.parsing import RANGE, app_argument, command_argument
+from olive_compass.cli.options import ChangeOptions, app_argument, command_argument
+from olive_compass.cli.parsing import RANGE
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import DUPLICATES_SAID, KINDS, CommandKind
 from olive_compass.core.apps.modes import joined

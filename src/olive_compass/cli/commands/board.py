@@ -4,8 +4,8 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.boards import BoardOptions, asked
+from olive_compass.cli.options import app_argument, factory_option, json_option
 from olive_compass.cli.output.new_file import into_of, picture_options
-from olive_compass.cli.parsing import app_argument, factory_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
 

@@ -6,8 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.checked import Checked, checked, looked_for
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.options import Common, app_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, OFF, RED, YELLOW, wrapped
 from olive_compass.core.apps.modes import joined

@@ -4,8 +4,7 @@ import argparse
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
-from olive_compass.cli.options import ChangeOptions
-from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.options import ChangeOptions, app_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.changes.change import Change

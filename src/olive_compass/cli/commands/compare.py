@@ -6,10 +6,9 @@ from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.intake.reading import said_of
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, json_option, reading_options
 from olive_compass.cli.output.forms import give
 from olive_compass.cli.output.papers import paper_options, printing_of, table_options, wanted
-from olive_compass.cli.parsing import json_option, reading_options
 from olive_compass.cli.sharing.differences import (
     counted_differences,
     plain,

@@ -4,7 +4,7 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.parsing import (
+from olive_compass.cli.options import (
     app_argument,
     despite_guard_option,
     dry_run_option,

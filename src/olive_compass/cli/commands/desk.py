@@ -6,8 +6,7 @@ import os
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.options import Common, dry_run_option, json_option
 from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF

@@ -3,8 +3,7 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import json_option
+from olive_compass.cli.options import Common, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.action_lines import general_advice
 from olive_compass.cli.terminal.layout import BOLD, OFF

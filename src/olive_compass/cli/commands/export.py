@@ -3,7 +3,7 @@
 import argparse
 
 from olive_compass.cli.completion import scheme_names
-from olive_compass.cli.parsing import app_argument, keys_as_option
+from olive_compass.cli.options import app_argument, keys_as_option
 from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 

@@ -6,8 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import factory_option, json_option, keys_as_option
+from olive_compass.cli.options import Common, factory_option, json_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_csv, print_table

@@ -9,8 +9,13 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing import objections
 from olive_compass.cli.intake.guesses import say_what_is_guessed
 from olive_compass.cli.looking.free_map import print_map
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import app_argument, command_argument, factory_option, json_option
+from olive_compass.cli.options import (
+    Common,
+    app_argument,
+    command_argument,
+    factory_option,
+    json_option,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table

@@ -6,8 +6,7 @@ from itertools import islice
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.options import Common, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.wording import counted

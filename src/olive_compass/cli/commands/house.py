@@ -5,7 +5,7 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.parsing import dry_run_option, json_option, yes_option
+from olive_compass.cli.options import dry_run_option, json_option, yes_option
 from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 

@@ -7,8 +7,13 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
-from olive_compass.cli.options import ChangeOptions
-from olive_compass.cli.parsing import app_argument, command_argument, modes_option, why_option
+from olive_compass.cli.options import (
+    ChangeOptions,
+    app_argument,
+    command_argument,
+    modes_option,
+    why_option,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.change import Change

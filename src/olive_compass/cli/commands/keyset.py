@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_names, keyset_names, purpose_ids
-from olive_compass.cli.parsing import dry_run_option, json_option, keys_as_option, yes_option
+from olive_compass.cli.options import dry_run_option, json_option, keys_as_option, yes_option
 from olive_compass.cli.registry import verb
 from olive_compass.cli.surroundings import Surroundings
 

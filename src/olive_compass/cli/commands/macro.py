@@ -5,8 +5,7 @@ from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import macro_names
-from olive_compass.cli.pairs import column_option
-from olive_compass.cli.parsing import (
+from olive_compass.cli.options import (
     app_argument,
     command_argument,
     dry_run_option,
@@ -15,6 +14,7 @@ from olive_compass.cli.parsing import (
     session_options,
     yes_option,
 )
+from olive_compass.cli.pairs import column_option
 from olive_compass.cli.registry import typed, verb
 from olive_compass.cli.surroundings import Surroundings
 

@@ -3,7 +3,7 @@
 import argparse
 
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
+from olive_compass.cli.options import despite_guard_option, dry_run_option, json_option
 from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.sharing.merging import ANSWERS

@@ -5,9 +5,8 @@ import os
 from collections.abc import Mapping
 
 from olive_compass.cli import pick
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, dry_run_option, json_option
 from olive_compass.cli.output.new_file import claimed, write_new
-from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted

@@ -7,9 +7,8 @@ from typing import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.looking.tallies import since_and_seat, usage_for
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, app_argument, dry_run_option, json_option
 from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
-from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.terminal.tables import print_table

@@ -4,8 +4,13 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.press_words import answer_json, print_answer
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import app_argument, factory_option, json_option, keys_as_option
+from olive_compass.cli.options import (
+    Common,
+    app_argument,
+    factory_option,
+    json_option,
+    keys_as_option,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.answers.press import (
     press,

@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_names, purpose_ids
-from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.options import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.registry import verb
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.sharing.purposes import RISKS

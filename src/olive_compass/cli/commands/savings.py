@@ -7,9 +7,8 @@ from msgspec.structs import asdict
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.tallies import since_and_seat, usage_for
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, app_argument, json_option
 from olive_compass.cli.output.new_file import into_of, picture_options
-from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF

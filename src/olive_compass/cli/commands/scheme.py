@@ -10,8 +10,8 @@ from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_and_scheme
 from olive_compass.cli.looking.scheme_views import list_schemes, show_scheme, show_stack
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import (
+from olive_compass.cli.options import (
+    Common,
     app_argument,
     despite_guard_option,
     dry_run_option,

@@ -8,8 +8,13 @@ from olive_compass.cli.changing import families
 from olive_compass.cli.changing.running import Options, execute
 from olive_compass.cli.intake.guesses import say_what_is_guessed
 from olive_compass.cli.looking.tallies import since_and_seat, usage_of_all
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.options import (
+    Common,
+    app_argument,
+    command_argument,
+    dry_run_option,
+    json_option,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF

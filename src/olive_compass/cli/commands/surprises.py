@@ -4,9 +4,8 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.surprises import guest_card, show_surprises
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, app_argument, json_option
 from olive_compass.cli.output.papers import paper_options, table_options, wanted
-from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.sharing.sides import stack_down_from
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import FACTORY

@@ -8,9 +8,8 @@ from msgspec import Struct
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
-from olive_compass.cli.options import ChangeOptions
+from olive_compass.cli.options import ChangeOptions, app_argument, json_option
 from olive_compass.cli.output.new_file import Into, into_of, picture_options
-from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table

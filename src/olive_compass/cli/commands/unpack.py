@@ -6,8 +6,13 @@ import os
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.files import read_file
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option, yes_option
+from olive_compass.cli.options import (
+    Common,
+    despite_guard_option,
+    dry_run_option,
+    json_option,
+    yes_option,
+)
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.sides import compare_desks

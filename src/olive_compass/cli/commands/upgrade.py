@@ -7,8 +7,8 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.intake.reading import ReadingOptions, read_for, said_of, wished
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import (
+from olive_compass.cli.options import (
+    Common,
     app_argument,
     despite_guard_option,
     dry_run_option,

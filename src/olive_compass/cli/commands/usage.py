@@ -4,9 +4,9 @@ import argparse
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.looking.tallies import since_and_seat
+from olive_compass.cli.options import app_argument, dry_run_option, json_option, seconds
 from olive_compass.cli.output.new_file import picture_options
 from olive_compass.cli.pairs import column_option
-from olive_compass.cli.parsing import app_argument, dry_run_option, json_option, seconds
 from olive_compass.cli.registry import verb
 from olive_compass.cli.surroundings import Surroundings
 

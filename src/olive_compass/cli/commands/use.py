@@ -5,8 +5,7 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names
 from olive_compass.cli.current_app import current
-from olive_compass.cli.options import Common
-from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.options import Common, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
 from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values

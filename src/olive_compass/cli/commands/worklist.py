@@ -5,10 +5,15 @@ from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.intake.reading import ReadingOptions, read_for, said_of
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import (
+    Common,
+    app_argument,
+    json_option,
+    keys_as_option,
+    reading_options,
+)
 from olive_compass.cli.output.forms import give
 from olive_compass.cli.output.papers import paper_options, printing_of, table_options, wanted
-from olive_compass.cli.parsing import app_argument, json_option, keys_as_option, reading_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.terminal.tables import print_table

@@ -1,7 +1,7 @@
 """What the commands of usage and worth share: the tallies of the desk, narrowed."""
 
+import argparse
 from collections.abc import Mapping
-from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -70,7 +70,7 @@ def seat_name(desk: Desk, given: str | None) -> str:
     return given or desk.seat.name or "this computer"
 
 
-def since_and_seat(parser: Any) -> None:
+def since_and_seat(parser: argparse.ArgumentParser) -> None:
     """The options that narrow what was counted."""
     parser.add_argument(
         "--since", default="", metavar="DAY", help="only from this day on: 2026-10-01"

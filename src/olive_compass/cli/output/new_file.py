@@ -1,7 +1,8 @@
 """A file that a person named for what they asked for: it is written new, never over another."""
 
+import argparse
 import os
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
@@ -74,7 +75,7 @@ def write_new(context: Surroundings, name: str, data: bytes) -> None:
         raise UserError(f"This file cannot be written: {error.strerror}.", file=name) from error
 
 
-def picture_options(parser: Any, what: str) -> None:
+def picture_options(parser: argparse.ArgumentParser, what: str) -> None:
     """``--as`` and ``--out`` of a command that also draws a ``what``."""
     parser.add_argument(
         "--as",

@@ -1,5 +1,6 @@
 """What a table or a sheet is given out as: the options of its form and its paper."""
 
+import argparse
 from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
@@ -24,7 +25,7 @@ SIZES = (4.0, 24.0)
 MOST_COLUMNS = 12
 
 
-def paper_options(parser: Any, usual: str) -> Any:
+def paper_options(parser: argparse.ArgumentParser, usual: str) -> Any:
     """The options of a command that prints on paper, a group of them; ``usual`` is the paper unasked."""
     group = parser.add_argument_group("on paper (--as pdf)")
     group.add_argument(
@@ -39,7 +40,7 @@ def paper_options(parser: Any, usual: str) -> Any:
     return group
 
 
-def table_options(parser: Any) -> None:
+def table_options(parser: argparse.ArgumentParser) -> None:
     """``--as`` and ``--out`` of a command whose table is given out in any form."""
     parser.add_argument(
         "--as",
