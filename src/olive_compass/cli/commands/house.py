@@ -45,11 +45,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: argparse.Namespace, context: Surroundings) -> int:
-    from olive_compass.cli.sharing import housekeeping
+    from olive_compass.cli.sharing import housekeeping, pulling
 
     verbs: dict[str, Callable[[Any, Surroundings], int]] = {
         "from": housekeeping.house_from,
-        "pull": housekeeping.pull,
+        "pull": pulling.pull,
         "show": housekeeping.show_house,
         "off": housekeeping.house_off,
     }

@@ -29,7 +29,7 @@ _VERBS = {
     "new": ("keysets", "new_set"),
     "set": ("keysets", "set_key"),
     "clear": ("keysets", "clear_key"),
-    "show": ("keysets", "show_set"),
+    "show": ("keyset_tables", "show_set"),
     "learn": ("learning", "learn_set"),
     "apply": ("applying", "apply_set"),
     "drift": ("drifting", "drift"),

@@ -4,7 +4,8 @@ from typing import TYPE_CHECKING
 
 from olive_compass.cli.output.forms import Matter, give_table
 from olive_compass.cli.output.papers import Wanted
-from olive_compass.cli.sharing.keysets import LEGEND, SIGNS, keymaps, keyset_named, tell_set
+from olive_compass.cli.sharing.keyset_tables import LEGEND, SIGNS, tell_set
+from olive_compass.cli.sharing.keysets import keymaps, keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL
 from olive_compass.core.sharing.keysets import ABSENT, SAME, Cell, cells

@@ -5,7 +5,8 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.options import Common
-from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set, tell_cells
+from olive_compass.cli.sharing.keyset_tables import tell_cells
+from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set
 from olive_compass.cli.sharing.using import same_text, tally_of, uses_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL

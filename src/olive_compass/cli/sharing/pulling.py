@@ -1,0 +1,317 @@
+"""``house pull``: what the house has new, and what that would change here."""
+
+import os
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
+from typing import Any
+
+from msgspec import Struct
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.changing.saving import confirm, save
+from olive_compass.cli.options import Common
+from olive_compass.cli.pairs import pairs
+from olive_compass.cli.sharing.differences import print_sections, sections_json
+from olive_compass.cli.sharing.sides import Section
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
+from olive_compass.core.changes.change import TrayEdit, touched
+from olive_compass.core.schemes.claims import in_layer_order
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.layers import FACTORY, HOUSE
+from olive_compass.core.schemes.view import View
+from olive_compass.core.sharing.comparing import compare_keysets, compare_schemes, compare_trays
+from olive_compass.core.sharing.keysets import KeySet
+from olive_compass.core.wording import counted
+from olive_compass.desk import git as real_git
+from olive_compass.desk.bundles import files_of
+from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
+from olive_compass.desk.formats import keyset_file, scheme_file, tray_file
+from olive_compass.desk.formats.desk_file import with_house, with_stack
+from olive_compass.desk.storage.file_names import as_stored, checked_name
+from olive_compass.desk.storage.records import FileChange
+from olive_compass.errors import UserError
+from olive_compass.structs import replace
+
+MOST_SHIFTS = 12
+
+
+class Pulled(Struct, frozen=True, kw_only=True):
+    """What a pull brings: the files, the differences, and what they do to personal keys."""
+
+    changes: list[FileChange]
+    sections: list[Section]
+    effects: list[str]
+    #: What of it is not taken, and why.
+    passed_over: list[str]
+    in_the_way: list["InTheWay"]
+
+
+class InTheWay(Struct, frozen=True):
+    """A scheme of the house that would take the place of one of ours."""
+
+    app: str
+    name: str
+    ours: str
+
+    @property
+    def says(self) -> str:
+        has = f"a scheme of that name, {self.app}/{self.ours}, which is not of the house"
+        return f"The house has {self.app}/{self.name}, and this desk has {has}"
+
+
+class HousePullOptions(Common, kw_only=True):
+    """What ``house pull`` is told."""
+
+    yes: bool
+    rename: list[str]
+    dry_run: bool
+    json: bool
+
+
+def pull(args: HousePullOptions, context: Surroundings) -> int:
+    """Runs ``house pull``: shows what changed and what that does, and takes it on yes."""
+    desk = pick.desk(args, context)
+    source = desk.settings.house
+    if not source:
+        raise UserError(
+            "This desk does not say where the house's keys come from.",
+            hint="Set it: olive-compass house from FOLDER-OR-REPOSITORY",
+        )
+    called = {**desk.settings.house_names, **pairs(args.rename, "APP/NAME")}
+    with _brought(desk, source, context) as (folder, version):
+        pulled = _what_changes(desk, folder, called)
+        while pulled.in_the_way and not args.dry_run:
+            called |= _another_name(desk, context, pulled.in_the_way[0])
+            pulled = _what_changes(desk, folder, called)
+    for line in pulled.passed_over:
+        context.report(f"Passed over: {line}.")
+    for each in pulled.in_the_way:
+        context.report(f"Not taken: {each.says}. {_hint(each)}")
+    if args.json:
+        context.json(_as_json(source, version, pulled))
+    else:
+        _print(context, desk, pulled)
+    if not pulled.changes:
+        context.report(f"The house's keys are as they were ({version}).")
+        return 0
+    if args.dry_run:
+        context.say("Dry run: nothing was written.")
+        return 0
+    kept = "The house's keys stay as they are; nothing was changed."
+    confirm(args.yes, context, "A pull", "Take them?", kept)
+    values: dict[str, object] = {"pulled": version}
+    if called:
+        values["names"] = called
+    settings = with_house(_with_new_schemes(desk, pulled.changes), values)
+    changes = [*pulled.changes, FileChange(DESK_FILE, desk.bytes(DESK_FILE), settings)]
+    what = f"House: pulled {counted(len(pulled.changes), 'file')}, {version}"
+    save(desk, context, changes, what)
+    context.report(f"{what} ({', '.join(change.path for change in pulled.changes)}).")
+    context.report("To undo: olive-compass undo")
+    return 0
+
+
+def _as_json(source: str, version: str, pulled: Pulled) -> dict[str, Any]:
+    return {
+        "from": source,
+        "version": version,
+        "differences": sections_json(pulled.sections),
+        "effects": pulled.effects,
+        "in-the-way": [
+            {"app": each.app, "scheme": each.name, "ours": each.ours} for each in pulled.in_the_way
+        ],
+    }
+
+
+def _print(context: Surroundings, desk: Desk, pulled: Pulled) -> None:
+    """What changed in the house, and what that does here."""
+    if pulled.sections:
+        print_sections(context, desk, pulled.sections)
+    if pulled.effects:
+        context.say(f"{BOLD}What that does to the active keys here{OFF}")
+    for line in pulled.effects[:MOST_SHIFTS]:
+        context.say(f"  {line}")
+    if pulled.effects[MOST_SHIFTS:]:
+        context.say(f"  {DIM}and {len(pulled.effects) - MOST_SHIFTS} more{OFF}")
+
+
+def _with_new_schemes(desk: Desk, changes: list[FileChange]) -> bytes:
+    """The desk's own file, in which first schemes of the house count for their applications."""
+    settings = desk.bytes(DESK_FILE)
+    for change in changes:
+        parts = change.path.split("/")
+        if change.before is not None or parts[0] != "schemes":
+            continue
+        scheme = _scheme(desk, parts[1], parts[2].removesuffix(".toml"), change.after)
+        stack = desk.stack(parts[1])
+        # A second one beside the first is for a person to choose.
+        if all(each.layer != HOUSE for each in stack.schemes):
+            names = tuple(each.name for each in in_layer_order([*stack.schemes, scheme]))
+            settings = with_stack(settings, parts[1], names)
+    return settings
+
+
+@contextmanager
+def _brought(desk: Desk, source: str, context: Surroundings) -> Iterator[tuple[str, str]]:
+    """The folder with the house's files, and what version they are. Nothing on the desk changes."""
+    path = os.path.join(desk.root, source)
+    if real_git.is_source(source, path):
+        says = f"olive-compass: {source} has not answered yet; waiting."
+        with real_git.cloned(source, lambda: context.warn(says)) as brought:
+            yield brought
+        return
+    if not os.path.isdir(path):
+        raise UserError(
+            f"The folder of the house is not there: {source}", hint="Is the drive there?"
+        )
+    yield path, context.now().date().isoformat()
+
+
+def _another_name(desk: Desk, context: Surroundings, each: InTheWay) -> dict[str, str]:
+    """Under which name a scheme of the house is to be taken, asked; raises ``UserError``."""
+    if not context.interactive:
+        raise UserError(f"{each.says}; nothing was changed.", hint=_hint(each))
+    context.say(f"{each.says}.")
+    name = context.ask(f"What shall that of the house be called here? [Enter: house-{each.name}]")
+    taken = (*desk.scheme_names(each.app), FACTORY)
+    name = checked_name(name or f"house-{each.name}", "a scheme", taken, taken)
+    return {f"{each.app}/{each.name}": name}
+
+
+def _hint(each: InTheWay) -> str:
+    return f"Take it under another name: --rename {each.app}/{each.name}=house-{each.name}"
+
+
+def _ours_in_the_way(desk: Desk, app: str, name: str) -> str:
+    """Our scheme whose place one of the house would take, ``""``: none. Of two names that some system
+    takes for one, both are the same file there."""
+    for ours in desk.scheme_names(app):
+        if as_stored(ours) == as_stored(name):
+            layer = desk.scheme(desk.app(app), ours).layer
+            if ours != name or layer != HOUSE:
+                return ours
+    return ""
+
+
+def _what_changes(desk: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
+    """The house's schemes for applications of this desk, and its key sets, against ours. ``names`` says
+    what its schemes are called here, where that is another name."""
+    there = files_of(folder, ("schemes/", "keysets/", "trays/"))
+    result = Pulled(
+        changes=[],
+        sections=[],
+        effects=[],
+        passed_over=[f"{p} of the house is {why}" for p, why in there.left_out.items()],
+        in_the_way=[],
+    )
+    for path, data in there.files.items():
+        parts = path.split("/")
+        if parts[0] == "trays" and len(parts) == 2 and path.endswith(".toml"):
+            _pull_trays(desk, parts[1].removesuffix(".toml"), data, result)
+            continue
+        if not path.endswith(".toml") or len(parts) != (2 if parts[0] == "keysets" else 3):
+            result.passed_over.append(f"{path} of the house is no file that a desk has")
+            continue
+        if parts[0] == "keysets":
+            _pull_keyset(desk, path, data, result)
+            continue
+        # The house has keys for applications that nobody uses here.
+        if parts[1] not in desk.app_names():
+            continue
+        name = parts[2].removesuffix(".toml")
+        after = _scheme(desk, parts[1], name, data)
+        # Personal schemes of whoever keeps the house’s folder are theirs.
+        if after.layer != HOUSE:
+            continue
+        theirs, name = name, names.get(f"{parts[1]}/{name}", name)
+        if name == FACTORY:
+            result.passed_over.append(f"{path} of the house has the name of the factory's own keys")
+            continue
+        if ours := _ours_in_the_way(desk, parts[1], name):
+            result.in_the_way.append(InTheWay(parts[1], theirs, ours))
+            continue
+        path = scheme_path(parts[1], name)
+        now = _now(desk, path)
+        if now == data:
+            continue
+        after = replace(after, name=name)
+        old = _scheme(desk, parts[1], name, now)
+        result.changes.append(FileChange(path, now, data))
+        result.sections.append(Section(path, parts[1], compare_schemes(old, after)))
+        result.effects.extend(_effects(desk, parts[1], old, after))
+    return result
+
+
+def _now(desk: Desk, path: str) -> bytes | None:
+    """What is in a file of the desk, None: there is none."""
+    if os.path.isfile(os.path.join(desk.root, path)):
+        return desk.bytes(path)
+    return None
+
+
+def _pull_keyset(desk: Desk, path: str, data: bytes, result: Pulled) -> None:
+    """A key set of the house in place of ours of that name."""
+    now = _now(desk, path)
+    if now == data:
+        return
+    name = path.split("/")[1].removesuffix(".toml")
+    before = keyset_file.read(now, path, name) if now else KeySet(name)
+    found = compare_keysets(before, keyset_file.read(data, path, name))
+    result.changes.append(FileChange(path, now, data))
+    result.sections.append(Section(path, "", found))
+
+
+def _pull_trays(desk: Desk, app: str, data: bytes, result: Pulled) -> None:
+    """The house's trays of an application in place of those of the house here; one's own stay."""
+    if app not in desk.app_names():
+        return
+    path = tray_file.tray_path(app)
+    ours, theirs = (
+        {tray.name: tray for tray in found if tray.layer == HOUSE}
+        for found in (desk.trays(app), tray_file.read(data, path, app))
+    )
+    edits = [
+        TrayEdit(ours.get(name), theirs.get(name))
+        for name in dict.fromkeys((*theirs, *ours))
+        if ours.get(name) != theirs.get(name)
+    ]
+    if edits:
+        result.changes.append(desk.save_tray(app, edits))
+        differences = compare_trays(ours.values(), theirs.values())
+        result.sections.append(Section(path, app, differences))
+
+
+def _effects(desk: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
+    """What the keys that count do differently, and which personal decisions are beside the point."""
+    stack = desk.stack(app)
+    others = [each for each in stack.schemes if each.name != old.name]
+    before = Keymap(stack, desk.keyboard)
+    after = Keymap(replace(stack, schemes=in_layer_order([new, *others])), desk.keyboard)
+    title = stack.app.title
+    lines = [
+        f"{title}: {line}"
+        for line in words.shifts(before, after, touched(View(stack, desk.keyboard), old, new))
+    ]
+    for scheme in others:
+        for command in scheme.assign.keys() & new.assign.keys():
+            # Only what this pull brings is to be said.
+            if new.assign[command] == old.assign.get(command):
+                continue
+            name = words.title(after, command)
+            mine, house = (
+                {run for each in side.assign[command] for run in each.keys}
+                for side in (scheme, new)
+            )
+            says = "says the same now" if mine == house else "has another key and comes first"
+            lines.append(f"{title}: {scheme.name} {says} for {name}.")
+    return lines
+
+
+def _scheme(desk: Desk, app: str, name: str, data: bytes | None) -> Scheme:
+    about = desk.app(app)
+    if data is None:
+        return Scheme(app=app, name=name, layer=HOUSE)
+    path = f"schemes/{app}/{name}.toml"
+    return scheme_file.read(data, path, name, frozenset(about.modes.names), about.rules.typed)
