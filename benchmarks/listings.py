@@ -26,7 +26,8 @@ from functools import partial
 from typing import Any, NamedTuple
 
 from benchmarks.written import WESTERN, WRITTEN, Maker
-from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.core.apps.listing import read_listing
+from olive_compass.core.apps.listing_result import Listing, Wishes
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.desk.importing import read_rows
@@ -296,7 +297,8 @@ _OURS = """
 import sys, resource
 from olive_compass.cli.main import main as _
 from olive_compass.desk.importing import read_rows
-from olive_compass.core.apps.listing import Wishes, read_listing
+from olive_compass.core.apps.listing import read_listing
+from olive_compass.core.apps.listing_result import Wishes
 import gc; gc.disable()
 with open(sys.argv[1], "rb") as file:
     rows = read_rows(sys.argv[1], file.read())[1].rows

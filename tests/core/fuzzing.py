@@ -278,7 +278,8 @@ _ACCIDENTS = (_cut, _put_in, _put_in, _take_out, _bits, _lines, _value, _value, 
 
 
 def _listing(path: str, data: bytes) -> object:
-    from olive_compass.core.apps.listing import Wishes, read_listing
+    from olive_compass.core.apps.listing import read_listing
+    from olive_compass.core.apps.listing_result import Wishes
 
     rows = read_rows(path, data)[1].rows
     try:

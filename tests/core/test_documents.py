@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.core.apps.listing import read_listing
+from olive_compass.core.apps.listing_result import Listing, Wishes
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.desk.importing import read_rows

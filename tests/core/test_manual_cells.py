@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.listing import Wishes, read_listing
+from olive_compass.core.apps.listing import read_listing
+from olive_compass.core.apps.listing_result import Wishes
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import GESTURE, read_cell
 from olive_compass.core.keys.codes import CODES

@@ -8,7 +8,8 @@ from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
-from olive_compass.core.sharing.upgrading import match, put_back, upgrade
+from olive_compass.core.sharing.recognising import match
+from olive_compass.core.sharing.upgrading import put_back, upgrade
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
 

@@ -11,7 +11,9 @@ from msgspec import Meta
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, RED, width_of, wrapped
 from olive_compass.cli.terminal.tables import print_fields, print_table
-from olive_compass.core.apps.listing import Wishes, read_listing, slug
+from olive_compass.core.apps.command_ids import slug
+from olive_compass.core.apps.listing import read_listing
+from olive_compass.core.apps.listing_result import Wishes
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.findings import kinds
 from olive_compass.core.keys.reading import read_trigger

@@ -3,7 +3,8 @@
 import pytest
 
 from benchmarks.listings import documents_shown
-from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.core.apps.listing import read_listing
+from olive_compass.core.apps.listing_result import Listing, Wishes
 from olive_compass.desk.importing import read_rows
 
 

@@ -37,8 +37,9 @@ from olive_compass.core.sharing.learning import learn
 from olive_compass.core.sharing.merging import merge, merge_lines
 from olive_compass.core.sharing.proposals import SURE, Guess
 from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.core.sharing.recognising import match
 from olive_compass.core.sharing.rows import as_it_counts, rows_of, scheme_of
-from olive_compass.core.sharing.upgrading import match, put_back, upgrade
+from olive_compass.core.sharing.upgrading import put_back, upgrade
 from olive_compass.desk.formats.purposes_file import base, read, write
 from olive_compass.structs import replace
 

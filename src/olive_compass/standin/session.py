@@ -285,7 +285,7 @@ class Session:
         """Ends recording; the macro is then in ``recorded``."""
         if not self.recording:
             return [Line(TROUBLE, "Nothing is being recorded.")]
-        from olive_compass.core.apps.listing import slug
+        from olive_compass.core.apps.command_ids import slug
 
         events, title = self.events[self._from :], self.recording
         self.recording = ""

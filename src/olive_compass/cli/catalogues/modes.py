@@ -9,7 +9,7 @@ from olive_compass.cli.options import Common, despite_guard_option, dry_run_opti
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
-from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.change import Answers, Change, Refusal
 from olive_compass.core.changes.edit_modes import (

@@ -15,7 +15,7 @@ from olive_compass.cli.options import (
 )
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, App, Catalogue, Command, CommandKind
-from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.apps.marks import WHOLE
 from olive_compass.core.apps.naming import menu_path
 from olive_compass.desk.desk import Desk

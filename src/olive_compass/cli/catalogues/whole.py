@@ -9,7 +9,7 @@ from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import confirm
 from olive_compass.cli.options import Common, app_argument, dry_run_option, json_option, yes_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.formats import app_writing, purposes_file

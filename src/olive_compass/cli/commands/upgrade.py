@@ -1,12 +1,11 @@
 """``upgrade``: takes a new version of an application in, and says what of the schemes still holds."""
 
 import argparse
-from collections import Counter
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.intake.reading import ReadingOptions, read_for, said_of, wished
+from olive_compass.cli.looking.upgrade_tables import print_upgrade, upgrade_json
 from olive_compass.cli.options import (
     Common,
     app_argument,
@@ -19,26 +18,11 @@ from olive_compass.cli.options import (
 )
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.terminal.command_lines import line
-from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
-from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.changes.change import Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
-from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.objections.kind import GUARD
-from olive_compass.core.sharing.upgrading import (
-    CONFLICTS,
-    GONE,
-    HIDES,
-    HOLDS,
-    REDUNDANT,
-    Fate,
-    Match,
-    Upgrade,
-    Verdict,
-)
 from olive_compass.core.wording import conditional, counted
 from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
 from olive_compass.desk.formats import app_writing, catalogue_file, scheme_writing
@@ -51,10 +35,6 @@ ORDER = 10
 SUMMARY = "Import a new version's commands, and see what moved"
 EXAMPLES = """olive-compass upgrade quillmap --from listings/quillmap-5.csv --version 5.0 --dry-run
 olive-compass upgrade quillmap --from listings/quillmap-5.csv --version 5.0 --keep-keys --yes"""
-
-_COLOURS = {HOLDS: GREEN, REDUNDANT: DIM, HIDES: YELLOW, CONFLICTS: RED, GONE: RED}
-
-MOST_SHOWN = 30
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -130,7 +110,7 @@ def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
     if args.json:
         context.json(upgrade_json(found))
     elif not context.quiet:
-        _print(context, old, found, args.all, args.limit)
+        print_upgrade(context, old, found, args.all, args.limit)
     for back in (each for each in change.effects if isinstance(each, PutBack)):
         count = counted(back.commands, "command")
         context.report(f"Assigned in {back.scheme}: the old keys of {count}.")
@@ -193,130 +173,3 @@ def _files(said: ReadingOptions, desk: Desk, change: Change) -> list[FileChange]
         )
         changes.append(FileChange(path, desk.bytes(path), edited))
     return [each for each in changes if each.before != each.after]
-
-
-def upgrade_json(found: Upgrade) -> dict[str, Any]:
-    """An upgrade as JSON (docs/json.md)."""
-    return {
-        "app": found.app.name,
-        "version": found.app.version,
-        "commands": [
-            {
-                "what": list(each.what),
-                "command": (each.old or each.new).id,  # type: ignore[union-attr]
-                "before": each.old.title if each.old else None,
-                "after": each.new.title if each.new else None,
-                "keys-before": [str(k) for k in each.old.keys] if each.old else [],
-                "keys-after": [str(k) for k in each.new.keys] if each.new else [],
-                "score": each.score,
-                "by": each.by,
-            }
-            for each in found.matches
-            if each.what
-        ],
-        "decisions": [
-            {
-                "scheme": v.scheme,
-                "table": v.table,
-                "subject": v.subject,
-                "key": str(v.trigger) if v.trigger else None,
-                "what": v.what,
-                "says": v.says,
-                "candidates": [c.id for c in v.candidates],
-            }
-            for v in found.verdicts
-        ],
-    }
-
-
-def _print(context: Surroundings, old: App, found: Upgrade, whole: bool, limit: int | None) -> None:
-    counts = Counter(what for each in found.matches for what in each.what)
-    context.say(
-        f"{BOLD}{old.title} {old.version} -> {found.app.version}{OFF}: "
-        f"{_summary(counts) or 'nothing moved'}"
-    )
-    changed = [each for each in found.matches if each.what]
-    if changed:
-        columns = ("what", "before", "after", "keys before", "keys after", "recognised by")
-        most = limit or (AT_A_TERMINAL if context.width else 10**9)
-        print_table(context, columns, [_row(each) for each in changed[:most]])
-        if changed[most:]:
-            total = len(changed)
-            context.say(f"{most} of {total} changes shown; --limit {total} shows all.")
-    _print_decisions(context, old, found, whole)
-
-
-def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
-    """What the new version makes of each decision, and what can be done about it."""
-    counts = Counter(verdict.what for verdict in found.verdicts)
-    context.say(f"{BOLD}Your decisions{OFF}: {_summary(counts) or 'no decisions'}")
-    rows = [
-        _verdict_row(old, found.app, v)
-        for v in found.verdicts
-        if whole or v.what != HOLDS or v.says
-    ]
-    if rows:
-        print_table(context, ("", "scheme", "decision", "key", "why"), rows)
-    for verdict in found.verdicts:
-        if verdict.what == GONE and verdict.candidates:
-            names = ", ".join(f"{c.title} ({c.id})" for c in verdict.candidates)
-            context.say(f"Possible replacement for {verdict.subject}: {names}")
-    going = [v for v in found.verdicts if v.what == REDUNDANT]
-    if going:
-        context.say(f"{counted(len(going), 'decision')} will no longer be needed:")
-    for each in going[:MOST_SHOWN]:
-        if each.table in ("assign", "keyless"):
-            subject = each.subject
-        else:
-            subject = str(each.trigger or each.subject)
-        context.say(f"  {line('clear', old.name, subject, '--scheme', each.scheme)}")
-
-
-def _summary(counts: Counter[Fate] | Counter[str]) -> str:
-    return ", ".join(
-        f"{count} {(_SINGULAR if count == 1 else _PLURAL).get(what, what)}"
-        for what, count in counts.items()
-    )
-
-
-#: What is said of several otherwise than of one.
-_PLURAL = {
-    HOLDS: "still apply",
-    REDUNDANT: "are no longer needed",
-    HIDES: "override a new key",
-    CONFLICTS: "conflict",
-    GONE: "have lost their command",
-}
-_SINGULAR = {
-    HOLDS: "still applies",
-    REDUNDANT: "is no longer needed",
-    HIDES: "overrides a new key",
-    CONFLICTS: "conflicts",
-    GONE: "has lost its command",
-}
-
-
-def _row(each: Match) -> tuple[str, ...]:
-    by = f"{each.by} ({each.score:.2f})" if each.old and each.new and each.score < 1 else ""
-    return (
-        ", ".join(each.what),
-        each.old.title if each.old else "",
-        each.new.title if each.new and (not each.old or each.new.title != each.old.title) else "",
-        write_cell(each.old.keys) if each.old and "keys moved" in each.what else "",
-        write_cell(each.new.keys)
-        if each.new and each.new.keys and ("keys moved" in each.what or not each.old)
-        else "",
-        by,
-    )
-
-
-def _verdict_row(old: App, new: App, verdict: Verdict) -> tuple[str, ...]:
-    known = new.catalogue.by_id.get(verdict.subject) or old.catalogue.by_id.get(verdict.subject)
-    subject = known.title if known else verdict.subject
-    return (
-        f"{_COLOURS[verdict.what]}{verdict.what}{OFF}",
-        verdict.scheme,
-        f"{verdict.table} {subject}",
-        str(verdict.trigger) if verdict.trigger and verdict.table == "assign" else "",
-        verdict.says,
-    )

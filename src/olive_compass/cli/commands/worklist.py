@@ -25,7 +25,7 @@ from olive_compass.core.apps.trays import PARTING
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.sharing.manual_steps import NotAllowed, Step, WorkList
-from olive_compass.core.sharing.upgrading import match
+from olive_compass.core.sharing.recognising import match
 from olive_compass.core.sharing.working import (
     differences,
     for_app,

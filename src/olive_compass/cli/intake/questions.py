@@ -17,7 +17,7 @@ from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import DUPLICATES, Command
 from olive_compass.core.apps.columns import Columns
 from olive_compass.core.apps.guesses import Guess
-from olive_compass.core.apps.listing import Listing
+from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.apps.listing_row import Groups, Headings, Row
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.new_words import Unknown

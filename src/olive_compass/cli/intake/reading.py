@@ -10,7 +10,8 @@ from olive_compass.cli.files import read_file
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.carrying import field_of
-from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.core.apps.listing import read_listing
+from olive_compass.core.apps.listing_result import Listing, Wishes
 from olive_compass.core.apps.listing_row import Groups, Headings, Row
 from olive_compass.core.keys.new_words import checked
 from olive_compass.core.wording import capital

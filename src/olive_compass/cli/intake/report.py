@@ -11,7 +11,7 @@ from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID, Command
 from olive_compass.core.apps.changes import Change
 from olive_compass.core.apps.guesses import Guess
-from olive_compass.core.apps.listing import Listing
+from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted

@@ -7,7 +7,7 @@ from olive_compass.cli.changing.keeping import Writing, keep
 from olive_compass.cli.current_app import current
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
-from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.playing import World, self_start, world_of
 from olive_compass.core.schemes.deciding import Keymap

@@ -19,7 +19,7 @@ from olive_compass.cli.macros.showing import print_steps, step_json
 from olive_compass.cli.options import Common
 from olive_compass.cli.output.new_file import Into, claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.travelling import translated

@@ -10,7 +10,7 @@ from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
-from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.sharing.purposes import Purpose, Purposes, joined_purposes
 from olive_compass.core.wording import counted

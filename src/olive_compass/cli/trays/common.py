@@ -4,7 +4,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.current_app import current
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
-from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.apps.trays import PARTING, PREFIX, Tray
 from olive_compass.core.plain import one_line
 from olive_compass.core.schemes.layers import FACTORY

@@ -2,9 +2,8 @@
 
 import os
 from collections import Counter
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator
 from functools import partial
-from typing import Any
 
 from msgspec import Struct
 
@@ -16,28 +15,20 @@ from olive_compass.cli.options import Common
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import amount
+from olive_compass.cli.usage.listed_counts import by_id, listed_counts
 from olive_compass.cli.usage.logs_named import logs_named
-from olive_compass.core.apps.app import App
-from olive_compass.core.apps.naming import command_named, logged
 from olive_compass.core.macros.acts import act_of
-from olive_compass.core.macros.log_rows import column_named
-from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, added, join, uses
+from olive_compass.core.usage.tally import Count, Tally, Use, join, uses
 from olive_compass.core.usage.times import Order
 from olive_compass.core.wording import counted
-from olive_compass.counts import parse_count
 from olive_compass.desk import log_counting
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import tally_file
-from olive_compass.desk.importing import read_rows
 from olive_compass.desk.log_counting import Counted, Foreign, UnclearError
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.tallies import whole_tally
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
-
-#: The most times a week that anybody does one thing: a hundred thousand is three a second, all day.
-MOST_A_WEEK = 100_000
 
 
 class _Taken(Struct, frozen=True, kw_only=True):
@@ -146,7 +137,9 @@ class _Logs:
         """The number and the count of one file: a log, or a list of commands with how often a week."""
         with open_file(self.context, file, "The log") as stream:
             log = log_counting.log_id(stream, self.seat)
-            listed = _listed(self.at, self.context, file, stream, log, self.seat, self.foreign)
+            listed = listed_counts(
+                self.at, self.context, file, stream, log, self.seat, self.foreign
+            )
             if listed:
                 return log, Counted(
                     tally=listed, events=sum(c.times for c in listed.values()), passed=0
@@ -188,7 +181,7 @@ class _Logs:
         if not found.events:
             first = f": {found.first}" if found.first else ""
             raise UserError(f"There is no event in it{first}; nothing was changed.", file=file)
-        tally = _by_id(self.at, file, found.tally)
+        tally = by_id(self.at, file, found.tally)
         # A log whose beginning was cut off has other first lines, and is no other log.
         same = log if log in self._known else self._same_moments(tally)
         if same and same != log:
@@ -239,115 +232,6 @@ def _size(context: Surroundings, file: str) -> int:
         return os.path.getsize(os.path.join(context.folder, file))
     except OSError:
         return 0
-
-
-def _by_id(desk: Desk, file: str, tally: Tally) -> dict[Use, Count]:
-    """What another application's log calls by titles, by our names for it. A command that the catalogue
-    does not have stays as the log has it."""
-    apps = {name: name for name in desk.app_names()}
-    # A name of ours wins over a title that is spelt like it.
-    apps = {**{desk.app(name).title: name for name in apps}, **apps}
-    unknown = sorted({use.app for use in tally} - set(apps))
-    if unknown:
-        says = "It does not say of which application it is"
-        if unknown[0]:
-            says = f"It is of “{unknown[0]}”, which is not on this desk"
-        raise UserError(f"{says}; nothing was changed.", file=file, hint="Set it: --app APP")
-    named: dict[tuple[str, str], str] = {}
-
-    def ours(app: str, command: str) -> str:
-        if command and (app, command) not in named:
-            named[app, command] = logged(desk.app(app).catalogue.by_id, command)
-        return named.get((app, command), "")
-
-    found: dict[Use, Count] = {}
-    for use, count in tally.items():
-        app = apps[use.app]
-        after = use.after if use.how == SLIP else ours(app, use.after)
-        home = replace(use, app=app, command=ours(app, use.command), after=after)
-        one = found.get(home)
-        found[home] = count if one is None else added(one, count)
-    return found
-
-
-def _listed(
-    desk: Desk,
-    context: Surroundings,
-    file: str,
-    stream: Any,
-    log: str,
-    seat: str,
-    foreign: Foreign,
-) -> dict[Use, Count]:
-    """A plain list of commands and times a week, for people without logs; empty where it is none."""
-    start = stream.tell()
-    head = stream.read(400).decode("utf-8", "replace").split("\n")[0].casefold()
-    stream.seek(start)
-    # A log has a line an event: only a list of sums says so in its headings.
-    told = any(word in head for word in ("times", "a week", "per week", "count"))
-    app, columns = foreign.app, foreign.columns
-    if "times" not in columns and ("{" in head or not told):
-        return {}
-    _, listing = read_rows(file, stream.read())
-    rows = [(row.line, [cell.strip() for cell in row.cells]) for row in listing.rows]
-    found_columns = _columns_of(rows[0][1] if rows else [], columns, file)
-    if found_columns is None:
-        return {}
-    if not app:
-        raise UserError("A list of commands does not say whose they are.", hint="Set it: --app APP")
-    which, often = found_columns
-    keymap = Keymap(desk.stack(app), desk.keyboard)
-    today = context.now().date().isoformat()
-    found: dict[Use, Count] = {}
-    for line, row in rows[1:]:
-        if len(row) <= max(which, often) or not row[which]:
-            continue
-        command = _one_command(keymap.app, row[which], file, line)
-        if row[often] != "0" and not 0 < parse_count(row[often]) <= MOST_A_WEEK:
-            says = f"“{row[often][:40]}” is no number of times a week (at most {MOST_A_WEEK:,})"
-            raise UserError(f"{says}; nothing was changed.", file=file, line=line)
-        # Such a list does not say how: what nobody saw pressed is taken for chosen from the menu.
-        how = "menu"
-        use = Use(log=log, seat=seat, day=today, app=app, mode="", command=command, how=how)
-        found[use] = Count(times=int(row[often]), undone=0, first=today, last=today)
-    return found
-
-
-def _columns_of(
-    head: Sequence[str], columns: Mapping[str, str], file: str
-) -> tuple[int, int] | None:
-    """The columns of the commands and of their times, as they were named or else by their headings; None:
-    there are none. Raises ``UserError`` where a named one is not there."""
-    heads = [cell.casefold() for cell in head]
-    which = next((n for n, h in enumerate(heads) if h in ("command", "title", "what")), None)
-    often = next(
-        (n for n, h in enumerate(heads) if any(w in h for w in ("times", "week", "count"))), None
-    )
-    try:
-        which = column_named(columns["command"], heads) if "command" in columns else which
-        often = column_named(columns["times"], heads) if "times" in columns else often
-    except LookupError as error:
-        raise UserError(
-            f"It is not clear which column is which: {error.args[0]}.", file=file
-        ) from error
-    if "times" in columns and which is None:
-        raise UserError(
-            "No heading says which column has the commands.",
-            file=file,
-            hint="Name it: --column command=HEADING",
-        )
-    if which is None or often is None:
-        return None
-    return (which, often)
-
-
-def _one_command(app: App, called: str, file: str, line: int) -> str:
-    """The id of the one command that a list calls so; raises ``UserError`` with the line."""
-    named = command_named(app.catalogue.commands, called, slots=app.rules.slots)
-    if len(named.exact) != 1:
-        says = f"{app.title} has no one command “{called}”"
-        raise UserError(f"{says}; nothing was changed.", file=file, line=line)
-    return named.exact[0].id
 
 
 def undo_hint(desk: Desk) -> frozenset[tuple[str, str]]:

@@ -1,15 +1,13 @@
 """Makes the commands of a catalogue out of the rows of an application's own listing."""
 
 import re
-from collections.abc import Collection, Container, Iterable, Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from operator import itemgetter
-from types import MappingProxyType
-
-from msgspec import Struct
 
 from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command, CommandKind
 from olive_compass.core.apps.columns import Columns, family, find_heading, guess_columns
+from olive_compass.core.apps.command_ids import Taken, slug, unused_id
 from olive_compass.core.apps.groups import filled_down, group_rows
 from olive_compass.core.apps.habits import (
     has_access_letters,
@@ -20,13 +18,13 @@ from olive_compass.core.apps.habits import (
     mostly_paths,
 )
 from olive_compass.core.apps.headings import EVERYWHERE
-from olive_compass.core.apps.listing_row import Groups, Headings, Row
+from olive_compass.core.apps.listing_result import Listing, SetAside, Wishes
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
 from olive_compass.core.apps.situations import (
     ENOUGH,
     Path,
-    Situations,
     mode_names,
     situations,
     with_modes,
@@ -35,7 +33,7 @@ from olive_compass.core.keys.cell import Cell
 from olive_compass.core.keys.cells import GESTURE, NO_KEY, names_command, read_cell
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.letter_case import has_both_cases
-from olive_compass.core.keys.new_words import Unknown, unknown_words
+from olive_compass.core.keys.new_words import unknown_words
 from olive_compass.core.keys.spelling import CAPITAL, Spelling
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.plain import escaped, one_line, plain_text
@@ -43,108 +41,6 @@ from olive_compass.structs import replace
 
 #: The most characters in a cell: what is longer is no title, and no description that a table has.
 LONGEST_CELL = 5_000
-
-
-class SetAside(Struct, frozen=True, order=True, kw_only=True):
-    """Something in the listing that could not be read, kept so that nothing is lost."""
-
-    line: int
-    what: str
-    why: str
-    text: str
-
-
-class Wishes(Struct, frozen=True, kw_only=True):
-    """What a person said of a listing: columns by field, and how to take rows and runs."""
-
-    columns: Mapping[str, str] = MappingProxyType({})
-    groups: Groups = "guess"
-    typed: int | None = None
-    platform: str = "pc"
-    #: The application's own words for keys, each with ours.
-    spelling: Mapping[str, str] = MappingProxyType({})
-    #: How many strokes a run of the application may have; 0: nobody has said.
-    longest: int = 0
-    #: What headings are: ``menu``, ``mode``, or ``guess``; and whether all menus in the rows are headings.
-    headings: Headings = "guess"
-    headed: bool = False
-    #: The devices that the desk declares: a cell may name their controls.
-    devices: Container[str] = ()
-
-
-class Listing(Struct, frozen=True, kw_only=True):
-    """What was made of a listing."""
-
-    catalogue: Catalogue
-    columns: Columns
-    modes: tuple[str, ...]
-    set_aside: tuple[SetAside, ...]
-    rows: int
-    groups: int
-    repeated: int
-    typed: int
-    longest_run: int
-    cleaned: int
-    #: How many rows were of the headings of columns.
-    heads: int = 0
-    #: The columns that nothing was taken from: the heading (or ``column 4``) and a sample.
-    unused: tuple[tuple[str, str], ...] = ()
-    #: Words in cells of keys that nobody knows.
-    unknown: tuple[Unknown, ...] = ()
-    #: Cells that were read as keys one after another, the first of them.
-    sequences: tuple[str, ...] = ()
-    #: The headings that no mark-up told: rows with one cell.
-    guessed_groups: tuple[str, ...] = ()
-    #: How many rows took the menu of the row above, for their own cell of it is empty.
-    filled: int = 0
-    #: Whether a capital letter was read as Shift and that letter, for both stand there.
-    capitals: bool = False
-    #: The headings that were taken for modes, and the keys that tell so; or that would be, were it asked.
-    situations: Situations = Situations()
-    as_modes: bool = False
-
-    @property
-    def keys(self) -> int:
-        return sum(len(command.keys) for command in self.catalogue.commands)
-
-    @property
-    def twice(self) -> list[tuple[Run, tuple[str, ...]]]:
-        """The keys that several commands have in one mode, with the titles of those commands."""
-        found: dict[Run, dict[str, Command]] = {}
-        for command in self.catalogue.commands:
-            for run in command.keys:
-                found.setdefault(run, {})[command.id] = command
-        return [
-            (run, tuple(command.title for command in commands.values()))
-            for run, commands in found.items()
-            if len(commands) > 1 and _meet(commands.values())
-        ]
-
-    @property
-    def few_keys(self) -> bool:
-        """Whether fewer than a tenth of the rows have a key: it may well be another list than was meant."""
-        keyed = sum(bool(command.keys) for command in self.catalogue.commands)
-        return self.rows >= _ENOUGH_ROWS and keyed * 10 < self.rows
-
-    @property
-    def rows_aside(self) -> int:
-        """How many whole rows were set aside."""
-        return sum(each.what == "row" for each in self.set_aside)
-
-
-#: Of fewer rows nothing is said of how many have keys.
-_ENOUGH_ROWS = 10
-
-
-def _meet(commands: Iterable[Command]) -> bool:
-    """Whether two of the commands name the same mode, or none at all."""
-    seen: set[str] = set()
-    for command in commands:
-        modes = set(command.modes or ("",))
-        if modes & seen:
-            return True
-        seen |= modes
-    return False
 
 
 def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
@@ -182,7 +78,7 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
         listing,
         rows=all_rows - invented + sum(each.what == "row" for each in odd),
         heads=listing.heads + all_rows - invented - len(body) - len(preface),
-        unused=_unused(head, body, columns.fields),
+        unused=unused_id(head, body, columns.fields),
     )
 
 
@@ -282,7 +178,7 @@ class _Maker:
     def listing(self, cleaned: int) -> Listing:
         groups = group_rows(self.rows, self.fields, self.wishes.groups)
         group = ""
-        taken = _Taken(ids="id" in self.fields)
+        taken = Taken(ids="id" in self.fields)
         heads = empty = 0
         for n, row in enumerate(self.rows):
             if n in groups:
@@ -470,95 +366,11 @@ class _Maker:
         self.aside.append(SetAside(line=row.line, what=what, why=why, text=text))
 
 
-def slug(text: str) -> str:
-    """``text`` as a part of an id or a file name.
-
-    >>> slug("Zoom to Área…")
-    'zoom-to-area'
-    """
-    return re.sub(r"[^\w]+", "-", fold(text)).strip("-_")
-
-
 def _without_stop(title: str) -> str:
     """A title that is a sentence without its final stop."""
     if title[-1:] != "." or " " not in title or title.endswith((" etc.", "..")):
         return title
     return title[:-1].rstrip()
-
-
-class _Taken:
-    """The commands of a listing, each once; ``ids`` says that the listing has some.
-
-    ``repeated`` counts the rows that only have more keys of a command above.
-    """
-
-    def __init__(self, ids: bool) -> None:
-        self.ids = ids
-        self.repeated = 0
-        self._commands: dict[str, Command] = {}
-        self._by_look: dict[tuple[object, ...], str] = {}
-
-    @property
-    def all(self) -> tuple[Command, ...]:
-        """All of them, in the order of the listing."""
-        return tuple(self._commands.values())
-
-    def add(self, command: Command) -> None:
-        """Takes a command in, or gives its keys to the one that it is."""
-        look = (
-            command.title,
-            command.menu,
-            command.modes,
-            command.kind,
-            command.does,
-            command.id,
-        )
-        first = self._commands.get(self._by_look.get(look, "")) or self._same_id(command)
-        if first is not None:
-            both = tuple(dict.fromkeys((*first.keys, *command.keys)))
-            self._commands[first.id] = replace(first, keys=both)
-            self.repeated += 1
-            return
-        free = _free_id(command, self._commands)
-        if free != command.id:
-            command = replace(command, id=free)
-        self._by_look[look] = command.id
-        self._commands[command.id] = command
-
-    def _same_id(self, command: Command) -> Command | None:
-        """A command above with the same id and title."""
-        first = self._commands.get(command.id) if self.ids and command.id else None
-        return first if first is not None and first.title == command.title else None
-
-
-def _free_id(command: Command, taken: dict[str, Command]) -> str:
-    """The id that the listing gives, or one made of the last menu step and the title."""
-    wanted = command.id or ".".join(
-        filter(None, (slug(command.menu[-1]) if command.menu else "", slug(command.title)))
-    )
-    wanted = wanted or "command"
-    free, n = wanted, 2
-    while free in taken:
-        free, n = f"{wanted}-{n}", n + 1
-    return free
-
-
-def _unused(
-    head: Sequence[str], rows: Sequence[Row], fields: Mapping[str, int]
-) -> tuple[tuple[str, str], ...]:
-    """The columns that no field was read from, each with the first text in it."""
-    samples: dict[int, str] = {}
-    open_ = set(range(max((len(row.cells) for row in rows), default=0))) - set(fields.values())
-    for row in rows:
-        if not open_:
-            break
-        if row.heading:
-            continue
-        full = {n for n in open_ if n < len(row.cells) and row.cells[n]}
-        samples |= {n: one_line(row.cells[n]) for n in full}
-        open_ -= full
-    names = {n: one_line(cell) for n, cell in enumerate(head) if cell}
-    return tuple((names.get(n, f"column {n + 1}"), samples[n]) for n in sorted(samples))
 
 
 def _parted(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Mapping, Sequence
 
-from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.macros.recording import WAYS, Event
 from olive_compass.counts import parse_count

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from itertools import groupby
 
 from olive_compass.core.apps.app import App
-from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.sharing.candidates import Candidate, same_application
 from olive_compass.core.sharing.purposes import Purpose
 from olive_compass.core.sharing.titles import first_part, turned

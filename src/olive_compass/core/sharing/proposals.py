@@ -5,7 +5,7 @@ from typing import Literal, get_args
 
 from msgspec import Struct
 
-from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.sharing.candidates import Candidate
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.structs import replace

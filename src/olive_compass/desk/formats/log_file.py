@@ -11,7 +11,7 @@ from typing import BinaryIO, Literal
 
 from msgspec import Struct
 
-from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.macros.log_rows import read_log_rows
 from olive_compass.core.macros.recording import Event

@@ -146,7 +146,7 @@ def _file_of(seat: str, day: str) -> str:
     """The file of what a seat did on a day."""
     from datetime import date
 
-    from olive_compass.core.apps.listing import slug
+    from olive_compass.core.apps.command_ids import slug
 
     who = slug(seat)[:60] or "seat"
     try:

@@ -11,7 +11,7 @@ from msgspec import Struct
 
 from olive_compass.core.apps.columns import find_heading, guess_columns, is_head
 from olive_compass.core.apps.headings import without_keys
-from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.desk.importing.line_pairs import has_several, is_keys, pair
 from olive_compass.desk.importing.side_by_side import Table, is_key, parallel

@@ -3,7 +3,7 @@
 import json
 from typing import Any
 
-from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.written_cells import JOIN
 from olive_compass.core.plain import lines_of

@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.core.apps.columns import FIELDS
 from olive_compass.core.apps.headings import WORDS
-from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import MOST_ROWS, Read, Source, too_long

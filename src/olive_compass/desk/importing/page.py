@@ -5,7 +5,7 @@ have; else everything on the page is read as blocks (``blocks.py``).
 """
 
 from olive_compass.core.apps.headings import without_keys
-from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.desk.importing.blocks import Line, has_keys, read_blocks

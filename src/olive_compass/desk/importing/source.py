@@ -5,7 +5,7 @@ import re
 
 from msgspec import Struct
 
-from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

@@ -7,7 +7,7 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.desk.importing.blocks import Block, Heading, has_keys, read_blocks
 from olive_compass.desk.importing.side_by_side import Table

@@ -7,7 +7,7 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.shortcuts.file_format import FileFormat, our_mode, unescaped

@@ -1,0 +1,159 @@
+"""What a new version changes, as tables and as JSON."""
+
+from collections import Counter
+from typing import Any
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.command_lines import line
+from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
+from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
+from olive_compass.core.apps.app import App
+from olive_compass.core.keys.written_cells import write_cell
+from olive_compass.core.sharing.recognising import Match
+from olive_compass.core.sharing.upgrading import (
+    CONFLICTS,
+    GONE,
+    HIDES,
+    HOLDS,
+    REDUNDANT,
+    Fate,
+    Upgrade,
+    Verdict,
+)
+from olive_compass.core.wording import counted
+
+_COLOURS = {HOLDS: GREEN, REDUNDANT: DIM, HIDES: YELLOW, CONFLICTS: RED, GONE: RED}
+
+
+MOST_SHOWN = 30
+
+
+def upgrade_json(found: Upgrade) -> dict[str, Any]:
+    """An upgrade as JSON (docs/json.md)."""
+    return {
+        "app": found.app.name,
+        "version": found.app.version,
+        "commands": [
+            {
+                "what": list(each.what),
+                "command": (each.old or each.new).id,  # type: ignore[union-attr]
+                "before": each.old.title if each.old else None,
+                "after": each.new.title if each.new else None,
+                "keys-before": [str(k) for k in each.old.keys] if each.old else [],
+                "keys-after": [str(k) for k in each.new.keys] if each.new else [],
+                "score": each.score,
+                "by": each.by,
+            }
+            for each in found.matches
+            if each.what
+        ],
+        "decisions": [
+            {
+                "scheme": v.scheme,
+                "table": v.table,
+                "subject": v.subject,
+                "key": str(v.trigger) if v.trigger else None,
+                "what": v.what,
+                "says": v.says,
+                "candidates": [c.id for c in v.candidates],
+            }
+            for v in found.verdicts
+        ],
+    }
+
+
+def print_upgrade(
+    context: Surroundings, old: App, found: Upgrade, whole: bool, limit: int | None
+) -> None:
+    counts = Counter(what for each in found.matches for what in each.what)
+    context.say(
+        f"{BOLD}{old.title} {old.version} -> {found.app.version}{OFF}: "
+        f"{_summary(counts) or 'nothing moved'}"
+    )
+    changed = [each for each in found.matches if each.what]
+    if changed:
+        columns = ("what", "before", "after", "keys before", "keys after", "recognised by")
+        most = limit or (AT_A_TERMINAL if context.width else 10**9)
+        print_table(context, columns, [_row(each) for each in changed[:most]])
+        if changed[most:]:
+            total = len(changed)
+            context.say(f"{most} of {total} changes shown; --limit {total} shows all.")
+    _print_decisions(context, old, found, whole)
+
+
+def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
+    """What the new version makes of each decision, and what can be done about it."""
+    counts = Counter(verdict.what for verdict in found.verdicts)
+    context.say(f"{BOLD}Your decisions{OFF}: {_summary(counts) or 'no decisions'}")
+    rows = [
+        _verdict_row(old, found.app, v)
+        for v in found.verdicts
+        if whole or v.what != HOLDS or v.says
+    ]
+    if rows:
+        print_table(context, ("", "scheme", "decision", "key", "why"), rows)
+    for verdict in found.verdicts:
+        if verdict.what == GONE and verdict.candidates:
+            names = ", ".join(f"{c.title} ({c.id})" for c in verdict.candidates)
+            context.say(f"Possible replacement for {verdict.subject}: {names}")
+    going = [v for v in found.verdicts if v.what == REDUNDANT]
+    if going:
+        context.say(f"{counted(len(going), 'decision')} will no longer be needed:")
+    for each in going[:MOST_SHOWN]:
+        if each.table in ("assign", "keyless"):
+            subject = each.subject
+        else:
+            subject = str(each.trigger or each.subject)
+        context.say(f"  {line('clear', old.name, subject, '--scheme', each.scheme)}")
+
+
+def _summary(counts: Counter[Fate] | Counter[str]) -> str:
+    return ", ".join(
+        f"{count} {(_SINGULAR if count == 1 else _PLURAL).get(what, what)}"
+        for what, count in counts.items()
+    )
+
+
+#: What is said of several otherwise than of one.
+_PLURAL = {
+    HOLDS: "still apply",
+    REDUNDANT: "are no longer needed",
+    HIDES: "override a new key",
+    CONFLICTS: "conflict",
+    GONE: "have lost their command",
+}
+
+
+_SINGULAR = {
+    HOLDS: "still applies",
+    REDUNDANT: "is no longer needed",
+    HIDES: "overrides a new key",
+    CONFLICTS: "conflicts",
+    GONE: "has lost its command",
+}
+
+
+def _row(each: Match) -> tuple[str, ...]:
+    by = f"{each.by} ({each.score:.2f})" if each.old and each.new and each.score < 1 else ""
+    return (
+        ", ".join(each.what),
+        each.old.title if each.old else "",
+        each.new.title if each.new and (not each.old or each.new.title != each.old.title) else "",
+        write_cell(each.old.keys) if each.old and "keys moved" in each.what else "",
+        write_cell(each.new.keys)
+        if each.new and each.new.keys and ("keys moved" in each.what or not each.old)
+        else "",
+        by,
+    )
+
+
+def _verdict_row(old: App, new: App, verdict: Verdict) -> tuple[str, ...]:
+    known = new.catalogue.by_id.get(verdict.subject) or old.catalogue.by_id.get(verdict.subject)
+    subject = known.title if known else verdict.subject
+    return (
+        f"{_COLOURS[verdict.what]}{verdict.what}{OFF}",
+        verdict.scheme,
+        f"{verdict.table} {subject}",
+        str(verdict.trigger) if verdict.trigger and verdict.table == "assign" else "",
+        verdict.says,
+    )
