@@ -19,7 +19,7 @@ def slug(text: str) -> str:
     return re.sub(r"[^\w]+", "-", fold(text)).strip("-_")
 
 
-class Taken:
+class UniqueCommands:
     """The commands of a listing, each once; ``ids`` says that the listing has some.
 
     ``repeated`` counts the rows that only have more keys of a command above.

@@ -7,7 +7,7 @@ from operator import itemgetter
 from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command, CommandKind
 from olive_compass.core.apps.columns import Columns, family, find_heading, guess_columns
-from olive_compass.core.apps.command_ids import Taken, slug, unused_id
+from olive_compass.core.apps.command_ids import UniqueCommands, slug, unused_id
 from olive_compass.core.apps.groups import filled_down, group_rows
 from olive_compass.core.apps.habits import (
     has_access_letters,
@@ -178,7 +178,7 @@ class _Maker:
     def listing(self, cleaned: int) -> Listing:
         groups = group_rows(self.rows, self.fields, self.wishes.groups)
         group = ""
-        taken = Taken(ids="id" in self.fields)
+        taken = UniqueCommands(ids="id" in self.fields)
         heads = empty = 0
         for n, row in enumerate(self.rows):
             if n in groups:
