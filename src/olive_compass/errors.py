@@ -2,7 +2,7 @@
 
 
 class Terminated(KeyboardInterrupt):
-    """The process was told to end while it had taken the terminal over; ``number`` is the signal."""
+    """A signal came to end the process while it had taken the terminal over; ``number`` is the signal."""
 
     def __init__(self, number: int) -> None:
         super().__init__(number)

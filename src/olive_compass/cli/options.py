@@ -1,6 +1,6 @@
 """The options that several commands have: how they are declared, and what they are as values with types.
 
-A command says in a record of its own what it can be told; ``registry.typed`` makes it of the parsed line. Functions that
+The options of a command are a record beside its function; ``registry.typed`` makes it of the parsed line. Functions that
 several commands share ask for what they need of such a record.
 """
 
@@ -11,7 +11,7 @@ from msgspec import Struct
 
 
 class Common(Struct, kw_only=True, forbid_unknown_fields=True):
-    """What every command can be told; which verb of it was typed, where it has verbs."""
+    """The options of every command, and the verb that was typed where it has verbs."""
 
     verb: str = ""
     desk: str | None = None
@@ -21,7 +21,7 @@ class Common(Struct, kw_only=True, forbid_unknown_fields=True):
 
 
 class ChangeOptions(Common, kw_only=True):
-    """What commands can be told that change what keys do; some have not all of it."""
+    """The options of commands that change what keys do; some have not all of them."""
 
     scheme: str | None = None
     despite: list[str] = []

@@ -65,7 +65,7 @@ if TYPE_CHECKING:
 
 
 class About(Struct, frozen=True, order=True, kw_only=True):
-    """What is told of a command where all are listed."""
+    """What is said of a command where all are listed."""
 
     group: str
     order: int

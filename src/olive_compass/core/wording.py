@@ -92,7 +92,7 @@ def _in_the_conditional() -> "tuple[tuple[re.Pattern[str], str], ...]":
 
 
 def conditional(what: str) -> str:
-    """A sentence that tells a change, as it is told where nothing is changed.
+    """A sentence about a change, as it reads where nothing is changed.
 
     >>> conditional("Quillmap: Join got F9 in draw")
     'Quillmap: Join would get F9 in draw'

@@ -61,7 +61,7 @@ def _of_week(desk: Desk, week: str, paths: Sequence[str]) -> Mapping[str, Usage]
             return None
         whole |= tally
     found = {app: weeks_together(usage) for app, usage in by_app(whole).items()}
-    # What could not be read is told each time, until it can be.
+    # What could not be read is said each time, until it can be.
     if len(desk.left_out) == left_out:
         desk.kept.note(KIND, week, paths, {app: _to_keep(each) for app, each in found.items()})
     return found

@@ -1,4 +1,4 @@
-"""Reads files of a desk only to see whether they can be read, before they are taken in."""
+"""Reads files of a desk only to see whether they can be read, before they are imported."""
 
 import os
 from collections.abc import Callable, Iterable

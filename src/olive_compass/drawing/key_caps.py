@@ -16,7 +16,7 @@ KEY, MARK, ARROW = 0.9, 0.68, 1.1
 
 
 class Piece(Struct, frozen=True):
-    """A stroke: what stands on its key, and the bearing of a swipe, None for any other."""
+    """A stroke: what is printed on its key, and the bearing of a swipe, None for any other."""
 
     text: str
     bearing: int | None = None

@@ -14,7 +14,7 @@ from olive_compass.structs import replace
 
 
 class OpenTray(Struct, frozen=True, kw_only=True):
-    """A tray that is open, what stands on it now, the item that the arrows are at, and what opened it."""
+    """A tray that is open, what is on it now, the item that the arrows are at, and what opened it."""
 
     tray: Tray
     items: tuple[str, ...]
@@ -43,7 +43,7 @@ def opened(app: App, command: str, keymap: Keymap, tally: Tally, key: str) -> Op
 
 
 def listed(app: App, open_: OpenTray) -> list[Line]:
-    """What stands on it, by number."""
+    """What is on it, by number."""
     if not open_.items:
         return [Line(REMARK, f"{open_.tray.title} is empty.")]
     text = f"{open_.tray.title}: number, letter, or arrows and Enter; Escape closes it"

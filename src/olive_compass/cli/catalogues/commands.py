@@ -56,7 +56,7 @@ def inputs_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class AppMarkOptions(Common, kw_only=True):
-    """What ``app mark`` is told."""
+    """The options of ``app mark``."""
 
     app: str
     commands: list[str]
@@ -132,7 +132,7 @@ def _with_letter(command: Command, letter: str) -> Command:
 
 
 class AppKindOptions(Common, kw_only=True):
-    """What ``app kind`` is told."""
+    """The options of ``app kind``."""
 
     app: str
     commands: list[str]
@@ -156,7 +156,7 @@ def kind(args: AppKindOptions, context: Surroundings) -> int:
 
 
 class AppInputsOptions(Common, kw_only=True):
-    """What ``app inputs`` is told."""
+    """The options of ``app inputs``."""
 
     app: str
     command: str

@@ -47,7 +47,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class AppModeOptions(Common, kw_only=True):
-    """What ``app mode`` is told."""
+    """The options of ``app mode``."""
 
     action: str
     app: str

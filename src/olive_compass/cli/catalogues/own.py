@@ -59,7 +59,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class AppCommandOptions(Common, kw_only=True):
-    """What ``app command`` is told."""
+    """The options of ``app command``."""
 
     action: str
     app: str

@@ -38,7 +38,7 @@ Pairs = list[tuple[str, str]]
 
 
 class AppRulesOptions(Common, kw_only=True):
-    """What ``app rules`` is told."""
+    """The options of ``app rules``."""
 
     app: str
     set: list[str]

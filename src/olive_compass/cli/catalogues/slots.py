@@ -64,7 +64,7 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class AppSlotOptions(Common, kw_only=True):
-    """What ``app slot`` is told."""
+    """The options of ``app slot``."""
 
     app: str
     slot: str | None

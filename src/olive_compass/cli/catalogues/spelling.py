@@ -16,7 +16,7 @@ from olive_compass.errors import UserError
 
 
 class AppSpellingOptions(Common, kw_only=True):
-    """What ``app spelling`` is told."""
+    """The options of ``app spelling``."""
 
     app: str
     spell: list[str]

@@ -52,7 +52,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class AppTraysOptions(Common, kw_only=True):
-    """What ``app trays`` is told."""
+    """The options of ``app trays``."""
 
     app: str
     kind: str | None

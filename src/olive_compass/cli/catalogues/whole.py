@@ -38,7 +38,7 @@ def drop_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class AppRenameOptions(Common, kw_only=True):
-    """What ``app rename`` is told."""
+    """The options of ``app rename``."""
 
     app: str
     title: str
@@ -110,7 +110,7 @@ def owned(desk: Desk, app: str) -> list[str]:
 
 
 class AppRemoveOptions(Common, kw_only=True):
-    """What ``app remove`` is told."""
+    """The options of ``app remove``."""
 
     app: str
     yes: bool

@@ -53,7 +53,7 @@ def _plain(value: object) -> Any:
 
 
 def verdict_json(desk: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
-    """A verdict as JSON: what stands against it, each part with its weight and its sentence."""
+    """A verdict as JSON: the objections to it, each with its weight and its sentence."""
     return {
         "effect": "verdict",
         "command": found.command.id,

@@ -1,4 +1,4 @@
-"""Objections to a key as sentences at a terminal: what stands against it, who holds it, what is left."""
+"""Objections to a key as sentences at a terminal: what they are, who holds it, what is left."""
 
 from olive_compass.cli import words
 from olive_compass.cli.terminal.layout import BOLD, OFF

@@ -37,7 +37,7 @@ class _Seen(Struct):
 
 
 class OneByOneOptions(Common, kw_only=True):
-    """What ``assign --one-by-one`` is told: the application, and which commands are gone through."""
+    """The options of ``assign --one-by-one``: the application, and which commands are gone through."""
 
     app: str
     words: list[str]

@@ -35,7 +35,7 @@ from olive_compass.structs import replace
 
 
 class Options(Struct, frozen=True, kw_only=True):
-    """What every writing command can be told, whatever it writes."""
+    """The options of every writing command, whatever it writes."""
 
     desk: str | None
     dry_run: bool
@@ -88,7 +88,7 @@ def change_options(
 
 
 def options_of(args: ChangeOptions) -> Options:
-    """What a command that changes keys was told, with the answers that were given beforehand."""
+    """The options of a command that changes keys, with the answers that were given beforehand."""
     taken = args.if_taken or ""
     answers = Answers("" if taken == "stop" else taken, frozenset(args.despite), args.yes)
     return Options(

@@ -64,7 +64,7 @@ def agree(context: Surroundings, what: str, lines: Iterable[str] = ()) -> None:
 
 
 def would(what: str, lines: Iterable[str] = ()) -> list[str]:
-    """A change as it is told before it is made, with the lines below it."""
+    """A change in the words that are used before it is made, with the lines below it."""
     return [f"{BOLD}{conditional(what)}{OFF}.", *lines]
 
 

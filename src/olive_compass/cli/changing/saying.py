@@ -121,7 +121,7 @@ def _guards(question: Question) -> list[Guarded]:
 
 
 def reasons(desk: Desk, view: AppView, question: Question) -> list[str]:
-    """What stands against it, in sentences, before a person is asked whether to do it all the same."""
+    """The objections to it, in sentences, before a person is asked whether to do it all the same."""
     if question.what not in DESPITE:
         return []
     guards = _guards(question)

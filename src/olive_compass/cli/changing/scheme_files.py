@@ -16,7 +16,7 @@ from olive_compass.desk.storage.records import FileChange
 
 
 class SchemeRenameOptions(Common, kw_only=True):
-    """What ``scheme rename`` is told."""
+    """The options of ``scheme rename``."""
 
     which: str
     name: str
@@ -45,7 +45,7 @@ def rename(args: SchemeRenameOptions, context: Surroundings) -> int:
 
 
 class SchemeRemoveOptions(Common, kw_only=True):
-    """What ``scheme remove`` is told."""
+    """The options of ``scheme remove``."""
 
     which: str
     yes: bool

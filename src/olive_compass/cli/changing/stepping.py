@@ -55,7 +55,7 @@ class Stepping(Struct, frozen=True, kw_only=True):
 
 
 class StepOptions(Common, kw_only=True):
-    """What ``undo`` and ``redo`` are told."""
+    """The options of ``undo`` and ``redo``."""
 
     steps: int
     dry_run: bool
@@ -74,7 +74,7 @@ def take_steps(args: StepOptions, context: Surroundings, how: Stepping) -> int:
                 lambda: _step(args.desk, args.dry_run, args.skip, context, how, taken), context
             )
         except UserError as error:
-            # What was done until then holds, and is told before the reason why it ends there.
+            # What was done until then holds, and is said before the reason why it ends there.
             refused = error
             break
         if status or args.dry_run:

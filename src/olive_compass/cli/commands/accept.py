@@ -50,7 +50,7 @@ class AcceptTyped(Struct, frozen=True, kw_only=True):
 
 
 class AcceptOptions(ChangeOptions, kw_only=True):
-    """What ``accept`` is told."""
+    """The options of ``accept``."""
 
     app: str
     id: str

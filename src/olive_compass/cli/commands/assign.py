@@ -110,7 +110,7 @@ class AssignTyped(Struct, frozen=True, kw_only=True):
 
 
 class AssignOptions(ChangeOptions, kw_only=True):
-    """What ``assign`` is told."""
+    """The options of ``assign``."""
 
     app: str
     words: list[str]

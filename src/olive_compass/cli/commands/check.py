@@ -72,7 +72,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class CheckOptions(Common, kw_only=True):
-    """What ``check`` is told."""
+    """The options of ``check``."""
 
     app: str | None
     strict: bool

@@ -36,7 +36,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class ChoiceOptions(ChangeOptions, kw_only=True):
-    """What ``choice`` is told."""
+    """The options of ``choice``."""
 
     app: str
     key: str | None

@@ -1,4 +1,4 @@
-"""``clear``: takes a decision out of a scheme, and says what shows through."""
+"""``clear``: takes a decision out of a scheme, and says what applies instead."""
 
 import argparse
 
@@ -53,7 +53,7 @@ class ClearTyped(Struct, frozen=True):
 
 
 class ClearOptions(ChangeOptions, kw_only=True):
-    """What ``clear`` is told."""
+    """The options of ``clear``."""
 
     app: str
     what: list[str]

@@ -68,7 +68,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class CompareOptions(Common, kw_only=True):
-    """What ``compare`` is told."""
+    """The options of ``compare``."""
 
     before: str
     after: str | None

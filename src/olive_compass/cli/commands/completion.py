@@ -17,7 +17,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class CompletionOptions(Common, kw_only=True):
-    """What ``completion`` is told."""
+    """The options of ``completion``."""
 
     shell: str
 

@@ -43,7 +43,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class DemoOptions(Common, kw_only=True):
-    """What ``demo`` is told."""
+    """The options of ``demo``."""
 
     folder: str
     all: bool

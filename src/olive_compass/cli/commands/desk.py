@@ -151,7 +151,7 @@ def run(args: argparse.Namespace, context: Surroundings) -> int:
 
 
 class DeskNewOptions(Common, kw_only=True):
-    """What ``desk new`` is told."""
+    """The options of ``desk new``."""
 
     folder: str
     name: str | None
@@ -185,7 +185,7 @@ def _new(args: DeskNewOptions, context: Surroundings) -> int:
 
 
 class DeskShowOptions(Common, kw_only=True):
-    """What ``desk show`` is told."""
+    """The options of ``desk show``."""
 
     json: bool
 
@@ -257,7 +257,7 @@ def _show(args: DeskShowOptions, context: Surroundings) -> int:
 
 
 class DeskProjectOptions(Common, kw_only=True):
-    """What ``desk project`` is told."""
+    """The options of ``desk project``."""
 
     project: str | None
     dry_run: bool

@@ -29,7 +29,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class ExplainOptions(Common, kw_only=True):
-    """What ``explain`` is told."""
+    """The options of ``explain``."""
 
     id: str | None
     json: bool

@@ -69,7 +69,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class FindOptions(Common, kw_only=True):
-    """What ``find`` is told."""
+    """The options of ``find``."""
 
     words: list[str]
     app: str | None

@@ -76,7 +76,7 @@ class Found(Struct, frozen=True, kw_only=True):
 
 
 class FreeOptions(Common, kw_only=True):
-    """What ``free`` is told."""
+    """The options of ``free``."""
 
     app: str
     mode: str | None

@@ -40,7 +40,7 @@ class GuardTyped(Struct, frozen=True, kw_only=True):
 
 
 class GuardOptions(ChangeOptions, kw_only=True):
-    """What ``guard`` is told."""
+    """The options of ``guard``."""
 
     app: str
     key: str

@@ -25,7 +25,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class HelpOptions(Common, kw_only=True):
-    """What ``help`` is told."""
+    """The options of ``help``."""
 
     command: list[str]
     all: bool

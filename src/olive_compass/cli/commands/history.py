@@ -38,7 +38,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class HistoryOptions(Common, kw_only=True):
-    """What ``history`` is told."""
+    """The options of ``history``."""
 
     limit: int
     prune: int | None

@@ -52,7 +52,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class KeyOptions(Common, kw_only=True):
-    """What ``key`` is told."""
+    """The options of ``key``."""
 
     trigger: str
     read_as: str | None

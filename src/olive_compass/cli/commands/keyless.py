@@ -54,7 +54,7 @@ class KeylessTyped(Struct, frozen=True, kw_only=True):
 
 
 class KeylessOptions(ChangeOptions, kw_only=True):
-    """What ``keyless`` is told."""
+    """The options of ``keyless``."""
 
     app: str
     commands: list[str]

@@ -58,7 +58,7 @@ class ModesTyped(Struct, frozen=True, kw_only=True):
 
 
 class ModesOptions(ChangeOptions, kw_only=True):
-    """What ``modes`` is told."""
+    """The options of ``modes``."""
 
     app: str
     command: str

@@ -51,7 +51,7 @@ class MoveTyped(Struct, frozen=True, kw_only=True):
 
 
 class MoveOptions(ChangeOptions, kw_only=True):
-    """What ``move`` is told."""
+    """The options of ``move``."""
 
     app: str
     key: str

@@ -61,7 +61,7 @@ class MuteTyped(Struct, frozen=True, kw_only=True):
 
 
 class MuteOptions(ChangeOptions, kw_only=True):
-    """What ``mute`` is told."""
+    """The options of ``mute``."""
 
     app: str
     keys: list[str]

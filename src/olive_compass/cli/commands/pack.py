@@ -45,7 +45,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class PackOptions(Common, kw_only=True):
-    """What ``pack`` is told."""
+    """The options of ``pack``."""
 
     file: str
     app: str | None

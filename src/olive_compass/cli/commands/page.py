@@ -29,7 +29,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class PageOptions(Common, kw_only=True):
-    """What ``page`` is told."""
+    """The options of ``page``."""
 
     apps: list[str]
     out: str

@@ -49,7 +49,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class PractiseOptions(Common, kw_only=True):
-    """What ``practise`` is told."""
+    """The options of ``practise``."""
 
     app: str
     sheet: bool

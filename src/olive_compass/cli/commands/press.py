@@ -49,7 +49,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class PressOptions(Common, kw_only=True):
-    """What ``press`` is told."""
+    """The options of ``press``."""
 
     app: str
     keys: str | None

@@ -58,7 +58,7 @@ class ResetTyped(Struct, frozen=True, kw_only=True):
 
 
 class ResetOptions(ChangeOptions, kw_only=True):
-    """What ``reset`` is told."""
+    """The options of ``reset``."""
 
     app: str
     command: str | None

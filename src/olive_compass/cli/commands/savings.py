@@ -48,7 +48,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class SavingsOptions(Common, kw_only=True):
-    """What ``savings`` is told."""
+    """The options of ``savings``."""
 
     app: str | None
     since: str

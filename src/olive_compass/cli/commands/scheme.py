@@ -134,7 +134,7 @@ def run(args: argparse.Namespace, context: Surroundings) -> int:
 
 
 class SchemeNewOptions(Common, kw_only=True):
-    """What ``scheme new`` is told."""
+    """The options of ``scheme new``."""
 
     which: str
     origin: str
@@ -188,7 +188,7 @@ def _copied(
 
 
 class SchemeUseOptions(Common, kw_only=True):
-    """What ``scheme use`` is told."""
+    """The options of ``scheme use``."""
 
     which: str
     dry_run: bool
@@ -209,7 +209,7 @@ def _stack_change(desk: Desk, stack: Stack, scheme: Scheme) -> FileChange:
 
 
 class SchemeStackOptions(Common, kw_only=True):
-    """What ``scheme stack`` is told."""
+    """The options of ``scheme stack``."""
 
     app: str
     names: list[str]

@@ -58,7 +58,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class SheetOptions(Common, kw_only=True):
-    """What ``sheet`` is told."""
+    """The options of ``sheet``."""
 
     apps: list[str]
     form: str

@@ -94,7 +94,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class SuggestOptions(Common, kw_only=True):
-    """What ``suggest`` is told."""
+    """The options of ``suggest``."""
 
     app: str
     commands: list[str]

@@ -37,7 +37,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class SurprisesOptions(Common, kw_only=True):
-    """What ``surprises`` is told."""
+    """The options of ``surprises``."""
 
     app: str
     knows: str

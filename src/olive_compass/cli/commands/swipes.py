@@ -64,7 +64,7 @@ def show_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class SwipesOptions(ChangeOptions, kw_only=True):
-    """What ``swipes`` and its verbs are told."""
+    """The options of ``swipes`` and its verbs."""
 
     app: str
     mode: str | None = None

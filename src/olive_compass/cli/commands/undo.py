@@ -36,7 +36,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class UndoOptions(StepOptions, kw_only=True):
-    """What ``undo`` is told."""
+    """The options of ``undo``."""
 
     session: bool
 

@@ -69,7 +69,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class UnpackOptions(Common, kw_only=True):
-    """What ``unpack`` is told."""
+    """The options of ``unpack``."""
 
     file: str
     if_taken: str | None
@@ -229,7 +229,7 @@ def _show(
     collisions: list[str],
     alike: list[str],
 ) -> None:
-    """What the bundle is, and what taking it in would change, decision by decision."""
+    """What the bundle is, and what importing it would change, decision by decision."""
     after = desk.with_files(changes)
     sections = compare_desks(desk, after)
     if as_json:

@@ -61,7 +61,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class UpgradeOptions(Common, kw_only=True):
-    """What ``upgrade`` is told."""
+    """The options of ``upgrade``."""
 
     app: str
     listing: str

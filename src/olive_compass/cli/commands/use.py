@@ -30,7 +30,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class UseOptions(Common, kw_only=True):
-    """What ``use`` is told."""
+    """The options of ``use``."""
 
     which: str | None
     off: bool

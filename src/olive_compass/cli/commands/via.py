@@ -51,7 +51,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class ViaOptions(Common, kw_only=True):
-    """What ``via`` is told."""
+    """The options of ``via``."""
 
     app: str
     thing: str | None

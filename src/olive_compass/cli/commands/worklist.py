@@ -88,7 +88,7 @@ def _both_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class WorklistOptions(Common, kw_only=True):
-    """What ``worklist`` and its verbs are told."""
+    """The options of ``worklist`` and its verbs."""
 
     app: str
     listing: str | None = None

@@ -70,7 +70,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
 
 
 class DeskDeviceOptions(Common, kw_only=True):
-    """What ``desk device`` is told."""
+    """The options of ``desk device``."""
 
     action: str
     name: str | None

@@ -21,7 +21,7 @@ from olive_compass.structs import replace
 
 
 class DeskKeyboardOptions(Common, kw_only=True):
-    """What ``desk keyboard`` is told."""
+    """The options of ``desk keyboard``."""
 
     form: str | None
     layout: str | None
@@ -150,7 +150,7 @@ def _say_keyboard(
 
 
 class DeskSeatOptions(Common, kw_only=True):
-    """What ``desk seat`` is told."""
+    """The options of ``desk seat``."""
 
     name: str | None
     licence: list[str]

@@ -17,7 +17,7 @@ from olive_compass.errors import UserError
 
 
 class DeskSystemOptions(Common, kw_only=True):
-    """What ``desk system`` is told."""
+    """The options of ``desk system``."""
 
     action: str | None
     key: str | None

@@ -15,7 +15,7 @@ from olive_compass.desk.storage.records import FileChange
 
 
 class DeskUpdateOptions(Common, kw_only=True):
-    """What ``desk update`` is told."""
+    """The options of ``desk update``."""
 
     dry_run: bool
     json: bool

@@ -1,1 +1,1 @@
-"""Listings taken in: reading them, asking, and saying what became of each row."""
+"""Importing listings: reading them, asking, and saying what became of each row."""

@@ -44,7 +44,7 @@ class ImportRequest(Struct, frozen=True, kw_only=True):
     forget: tuple[str, ...]
     version: str | None
     duplicates: Duplicates | None
-    unasked: bool
+    no_questions: bool
     data: bytes = b""
 
 

@@ -44,7 +44,7 @@ from olive_compass.structs import replace
 
 
 class AppImportOptions(Common, kw_only=True):
-    """What ``app import`` is told."""
+    """The options of ``app import``."""
 
     name: str
     listing: str
@@ -74,7 +74,7 @@ def add(args: AppImportOptions, context: Surroundings) -> int:
         forget=tuple(args.forget),
         version=args.version,
         duplicates=args.duplicates,
-        unasked=args.dry_run or args.yes,
+        no_questions=args.dry_run or args.yes,
     )
     writing = writing_of(args)
     if args.empty and not args.listing:
@@ -108,7 +108,7 @@ def _add(request: ImportRequest, writing: Writing, context: Surroundings, desk: 
     checked_name(name, "an application", desk.app_names())
     listing, words, request = _understood(request, context, desk, name if exists else "")
     files = import_files(desk, name, title, listing, request, exists, words, context)
-    if files and exists and not request.unasked:
+    if files and exists and not request.no_questions:
         _ask(context, title)
     commands = counted(len(listing.catalogue.commands), "command")
     what = f"{title}: imported {'a new list of ' if exists else ''}{commands}"
@@ -172,7 +172,7 @@ def _understood(
     )
     if not listing.catalogue.commands:
         raise UserError("The list has no command; nothing was changed.", file=request.listing)
-    if context.interactive and not existing and not request.unasked:
+    if context.interactive and not existing and not request.no_questions:
         said = ask_columns(context, read.rows, listing, request.said)
         if said != request.said:
             request = replace(request, said=said)

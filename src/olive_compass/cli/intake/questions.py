@@ -1,4 +1,4 @@
-"""What is asked at a terminal while a listing is taken in: the file, what is in doubt, and whether it was understood.
+"""What is asked at a terminal while a listing is imported: the file, what is in doubt, and whether it was understood.
 
 Each question shows rows of the listing as they would be read by either answer; what was said is kept.
 """

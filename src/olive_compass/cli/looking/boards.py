@@ -48,7 +48,7 @@ class KeyReport(Struct, frozen=True):
 
 
 class BoardOptions(Common, kw_only=True):
-    """What ``board`` is told."""
+    """The options of ``board``."""
 
     app: str
     held: list[str]

@@ -47,7 +47,7 @@ def checked(desk: Desk, apps: Sequence[str], context: Surroundings) -> list[Chec
     found = {app: desk.kept.find(KIND, app, files[app], Checked) for app in apps}
     for each in looked_for(desk, [app for app in apps if found[app] is None], context):
         found[each.app] = each
-        # What could not be read is told each time, until it can be.
+        # What could not be read is said each time, until it can be.
         if not desk.left_out:
             desk.kept.note(KIND, each.app, files[each.app], each)
     return [each for each in found.values() if each is not None]

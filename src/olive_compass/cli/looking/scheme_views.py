@@ -18,7 +18,7 @@ from olive_compass.structs import replace
 
 
 class SchemeListOptions(Common, kw_only=True):
-    """What ``scheme list`` is told."""
+    """The options of ``scheme list``."""
 
     json: bool
 
@@ -89,7 +89,7 @@ def _worth(desk: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> 
 
 
 class SchemeShowOptions(Common, kw_only=True):
-    """What ``scheme show`` is told."""
+    """The options of ``scheme show``."""
 
     which: str
     json: bool

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 def show_surprises(
     context: Surroundings, desk: Desk, stack: Stack, known: Stack, knows: str, as_json: bool
 ) -> int:
-    """Shows what one who knows the stack ``known`` (called ``knows``) presses wrongly in ``stack``."""
+    """Shows what somebody who knows the stack ``known`` (called ``knows``) presses wrongly in ``stack``."""
     keymap = Keymap(stack, desk.keyboard)
     found = familiarity(stack, known, keymap)
     rows: list[dict[str, Any]] = [

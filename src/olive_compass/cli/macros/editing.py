@@ -28,7 +28,7 @@ from olive_compass.structs import replace
 
 
 class MacroEditOptions(ChangeOptions, kw_only=True):
-    """What the verbs that edit a macro are told."""
+    """The options of the verbs that edit a macro."""
 
     which: str
     step: int = 0

@@ -31,7 +31,7 @@ from olive_compass.errors import UserError
 
 
 class MacroPlayOptions(Common, kw_only=True):
-    """What ``macro play`` is told."""
+    """The options of ``macro play``."""
 
     which: str
     document: str | None

@@ -54,7 +54,7 @@ def _lines(given: str | None) -> tuple[int, int | None]:
 
 
 class MacroFromLogOptions(Common, kw_only=True):
-    """What ``macro from-log`` is told."""
+    """The options of ``macro from-log``."""
 
     log: str
     which: str | None
@@ -107,7 +107,7 @@ def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
 
 
 class MacroSettingOptions(Common, kw_only=True):
-    """What ``macro setting`` is told."""
+    """The options of ``macro setting``."""
 
     app: str
     setting: str

@@ -18,7 +18,7 @@ from olive_compass.desk.desk import macro_path
 
 
 class MacroListOptions(Common, kw_only=True):
-    """What ``macro list`` is told."""
+    """The options of ``macro list``."""
 
     app: str | None
     json: bool
@@ -70,7 +70,7 @@ def list_macros(args: MacroListOptions, context: Surroundings) -> int:
 
 
 class MacroShowOptions(Common, kw_only=True):
-    """What ``macro show`` is told."""
+    """The options of ``macro show``."""
 
     which: str
     json: bool

@@ -30,7 +30,7 @@ _MARKS = {FIRED: BOLD, WHY: DIM, ASKS: YELLOW, TROUBLE: RED, REMARK: ""}
 
 
 class SessionOptions(Common, kw_only=True):
-    """What a session at the stand-in is told: its application, or the macro that is recorded in it."""
+    """The options of a session at the stand-in: its application, or the macro that is recorded in it."""
 
     app: str = ""
     which: str = ""

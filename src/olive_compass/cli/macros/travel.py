@@ -35,7 +35,7 @@ from olive_compass.structs import replace
 
 
 class MacroExportOptions(Common, kw_only=True):
-    """What ``macro export`` is told."""
+    """The options of ``macro export``."""
 
     which: str
     form: str
@@ -60,7 +60,7 @@ def export_macro(args: MacroExportOptions, context: Surroundings) -> int:
 
 
 class MacroImportOptions(Common, kw_only=True):
-    """What ``macro import`` is told."""
+    """The options of ``macro import``."""
 
     file: str
     app: str

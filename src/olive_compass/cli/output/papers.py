@@ -26,7 +26,7 @@ MOST_COLUMNS = 12
 
 
 def paper_options(parser: argparse.ArgumentParser, usual: str) -> Any:
-    """The options of a command that prints on paper, a group of them; ``usual`` is the paper unasked."""
+    """The options of a command that prints on paper, a group of them; ``usual`` is the paper where none is named."""
     group = parser.add_argument_group("on paper (--as pdf)")
     group.add_argument(
         "--paper",

@@ -43,7 +43,7 @@ class Target(Struct, frozen=True):
 
 
 class KeysetApplyOptions(Common, kw_only=True):
-    """What ``keyset apply`` is told."""
+    """The options of ``keyset apply``."""
 
     name: str | None
     apps: list[str] | None

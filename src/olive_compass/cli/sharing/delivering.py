@@ -39,7 +39,7 @@ MOST_SHOWN = 20
 
 
 class DeliverOptions(ChangeOptions, kw_only=True):
-    """What ``deliver`` is told."""
+    """The options of ``deliver``."""
 
     app: str
     to: str | None

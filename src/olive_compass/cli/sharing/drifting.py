@@ -17,7 +17,7 @@ from olive_compass.errors import UserError
 
 
 class KeysetDriftOptions(Common, kw_only=True):
-    """What ``keyset drift`` is told."""
+    """The options of ``keyset drift``."""
 
     name: str | None
     json: bool

@@ -30,7 +30,7 @@ from olive_compass.structs import replace
 
 
 class ExportOptions(Common, kw_only=True):
-    """What ``export`` is told."""
+    """The options of ``export``."""
 
     app: str
     scheme: str | None
@@ -85,7 +85,7 @@ def _by_template(
 
 
 class SchemeImportOptions(Common, kw_only=True):
-    """What ``scheme import`` is told."""
+    """The options of ``scheme import``."""
 
     which: str
     file: str

@@ -35,7 +35,7 @@ MOST_SHOWN = 12
 
 
 class FileformatSetOptions(Common, kw_only=True):
-    """What ``fileformat set`` is told."""
+    """The options of ``fileformat set``."""
 
     name: str
     field: str
@@ -69,7 +69,7 @@ def as_typed(text: str) -> str:
 
 
 class FileformatListOptions(Common, kw_only=True):
-    """What ``fileformat list`` is told."""
+    """The options of ``fileformat list``."""
 
     json: bool
 
@@ -114,7 +114,7 @@ def _users(desk: Desk, name: str) -> list[str]:
 
 
 class FileformatShowOptions(Common, kw_only=True):
-    """What ``fileformat show`` is told."""
+    """The options of ``fileformat show``."""
 
     name: str
     json: bool
@@ -150,7 +150,7 @@ def show(args: FileformatShowOptions, context: Surroundings) -> int:
 
 
 class FileformatTryOptions(Common, kw_only=True):
-    """What ``fileformat try`` is told."""
+    """The options of ``fileformat try``."""
 
     name: str
     file: str
@@ -225,7 +225,7 @@ def _line(text: str, entry: Entry) -> int:
 
 
 def _say_round_trip(context: Surroundings, content: Content, text: str) -> None:
-    """Whether what was read would be written again as it stands there, and that nothing is written unasked."""
+    """Whether what was read would be written again as it stands there, and that nothing is written without being asked for."""
     otherwise = []
     for entry in content.entries:
         for piece in entry.pieces:
@@ -248,7 +248,7 @@ def _say_round_trip(context: Surroundings, content: Content, text: str) -> None:
 
 
 class FileformatRemoveOptions(Common, kw_only=True):
-    """What ``fileformat remove`` is told."""
+    """The options of ``fileformat remove``."""
 
     name: str
     dry_run: bool

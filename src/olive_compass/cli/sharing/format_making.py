@@ -26,7 +26,7 @@ MOST_SHOWN = 12
 
 
 class FileformatNewOptions(Common, kw_only=True):
-    """What ``fileformat new`` is told."""
+    """The options of ``fileformat new``."""
 
     name: str
     source: str | None

@@ -32,7 +32,7 @@ _ANSWERS = "[y: yes, n: no, e: another name, a: all of this kind, Enter: not now
 
 
 class PurposeGuessOptions(Common, kw_only=True):
-    """What ``purpose guess`` is told."""
+    """The options of ``purpose guess``."""
 
     app: str | None
     above: float | None

@@ -15,7 +15,7 @@ from olive_compass.errors import UserError
 
 
 class HouseFromOptions(Common, kw_only=True):
-    """What ``house from`` is told."""
+    """The options of ``house from``."""
 
     source: str
     dry_run: bool
@@ -46,7 +46,7 @@ def house_from(args: HouseFromOptions, context: Surroundings) -> int:
 
 
 class HouseShowOptions(Common, kw_only=True):
-    """What ``house show`` is told."""
+    """The options of ``house show``."""
 
     json: bool
 
@@ -75,7 +75,7 @@ def show_house(args: HouseShowOptions, context: Surroundings) -> int:
 
 
 class HouseOffOptions(Common, kw_only=True):
-    """What ``house off`` is told."""
+    """The options of ``house off``."""
 
     dry_run: bool
     json: bool

@@ -45,7 +45,7 @@ def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[s
     none; and what the file names that is no command of ours."""
     before: ByMode = found.last.keys if found.last else wanted_there(app, keymap, found)
     known = set(form_parts(app))
-    # What is no command of ours is not ours to take in, nor to call missing.
+    # What is no command of ours is not ours to import, nor to call missing.
     now = {id_: keys for id_, keys in said_by(app, found).items() if id_ in known}
     before = {id_: keys for id_, keys in before.items() if id_ in known}
     return moved(before, now), current_keys(app, found)[1]
@@ -113,7 +113,7 @@ def take_in(args: DeliverOptions, context: Surroundings) -> int:
         request = Collect(keys=keys, scheme=scheme, why=why)
 
         def files(change: Change) -> list[FileChange]:
-            # What was taken in is decided here from now on, and in the file already.
+            # What was imported is decided here from now on, and in the file already.
             decided = base_and_wish(view.app, after_edits(view, change.edits), found)[1].deltas
             state = state_of(context, desk, view.app, found.path, found.data or b"", now, decided)
             made = written_files(desk, change)
@@ -146,7 +146,7 @@ def _misspelt(app: App, strange: list[str]) -> set[str]:
 
 
 def _not_taken(app: App, found: Target, strange: list[str]) -> list[str]:
-    """What stands in the file and is not taken in: names that are no command of ours, with the nearest that is, and
+    """What stands in the file and is not imported: names that are no command of ours, with the nearest that is, and
     keys that cannot be read."""
     from olive_compass.near import did_you_mean
 

@@ -51,7 +51,7 @@ LEGEND = (
 
 
 class KeysetShowOptions(Common, kw_only=True):
-    """What ``keyset show`` is told."""
+    """The options of ``keyset show``."""
 
     name: str | None
     apps: list[str] | None

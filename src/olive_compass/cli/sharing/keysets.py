@@ -55,7 +55,7 @@ def keymaps(desk: Desk, named: list[str] | None = None) -> list[Keymap]:
 
 
 class KeysetListOptions(Common, kw_only=True):
-    """What ``keyset list`` is told."""
+    """The options of ``keyset list``."""
 
     json: bool
 
@@ -93,7 +93,7 @@ def list_sets(args: KeysetListOptions, context: Surroundings) -> int:
 
 
 class KeysetNewOptions(Common, kw_only=True):
-    """What ``keyset new`` is told."""
+    """The options of ``keyset new``."""
 
     name: str
     title: str | None
@@ -109,7 +109,7 @@ def new_set(args: KeysetNewOptions, context: Surroundings) -> int:
 
 
 class KeysetSetOptions(Common, kw_only=True):
-    """What ``keyset set`` is told."""
+    """The options of ``keyset set``."""
 
     name: str
     purpose: str
@@ -148,7 +148,7 @@ def set_key(args: KeysetSetOptions, context: Surroundings) -> int:
 
 
 class KeysetClearOptions(Common, kw_only=True):
-    """What ``keyset clear`` is told."""
+    """The options of ``keyset clear``."""
 
     name: str
     purpose: str

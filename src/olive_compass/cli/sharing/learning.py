@@ -22,7 +22,7 @@ from olive_compass.structs import replace
 
 
 class KeysetLearnOptions(Common, kw_only=True):
-    """What ``keyset learn`` is told."""
+    """The options of ``keyset learn``."""
 
     name: str
     apps: list[str] | None

@@ -44,7 +44,7 @@ class MergeRequest(Struct, frozen=True, kw_only=True):
 
 
 class MergeOptions(Common, kw_only=True):
-    """What ``merge`` is told."""
+    """The options of ``merge``."""
 
     base: str | None
     ours: str | None
@@ -81,7 +81,7 @@ def merge(args: MergeOptions, context: Surroundings) -> int:
     sides = [
         read_file(context, given) for path, given in zip(paths, (base, ours, theirs), strict=True)
     ]
-    # Called by git with three files of its own naming: what they are is told by the name of ours.
+    # Called by git with three files of its own naming: what they are shows in the name of ours.
     merged = merge_file(ours, sides[0], sides[1], sides[2], resolve)
     _say_clashes(context, ours, merged)
     if args.json:

@@ -62,7 +62,7 @@ class InTheWay(Struct, frozen=True):
 
 
 class HousePullOptions(Common, kw_only=True):
-    """What ``house pull`` is told."""
+    """The options of ``house pull``."""
 
     yes: bool
     rename: list[str]

@@ -29,7 +29,7 @@ def change_of(desk: Desk, after: Purposes) -> FileChange:
 
 
 class PurposeListOptions(Common, kw_only=True):
-    """What ``purpose list`` is told."""
+    """The options of ``purpose list``."""
 
     words: list[str]
     app: str | None
@@ -86,7 +86,7 @@ def _print(
 
 
 class PurposeLinkOptions(Common, kw_only=True):
-    """What ``purpose link`` is told."""
+    """The options of ``purpose link``."""
 
     purpose: str
     app: str
@@ -130,7 +130,7 @@ def link(args: PurposeLinkOptions, context: Surroundings) -> int:
 
 
 class PurposeNewOptions(Common, kw_only=True):
-    """What ``purpose new`` is told."""
+    """The options of ``purpose new``."""
 
     title: str
     group: str
@@ -161,7 +161,7 @@ def new(args: PurposeNewOptions, context: Surroundings) -> int:
 
 
 class PurposeRenameOptions(Common, kw_only=True):
-    """What ``purpose rename`` is told."""
+    """The options of ``purpose rename``."""
 
     purpose: str
     title: str
@@ -194,7 +194,7 @@ def rename(args: PurposeRenameOptions, context: Surroundings) -> int:
 
 
 class PurposeMergeOptions(Common, kw_only=True):
-    """What ``purpose merge`` is told."""
+    """The options of ``purpose merge``."""
 
     purpose: str
     others: list[str]
@@ -229,7 +229,7 @@ def merge(args: PurposeMergeOptions, context: Surroundings) -> int:
 
 
 class PurposeSplitOptions(Common, kw_only=True):
-    """What ``purpose split`` is told."""
+    """The options of ``purpose split``."""
 
     purpose: str
     title: str
@@ -297,7 +297,7 @@ def _fresh(purposes: Purposes, written: str) -> Purpose:
 
 
 class PurposeRemoveOptions(Common, kw_only=True):
-    """What ``purpose remove`` is told."""
+    """The options of ``purpose remove``."""
 
     purpose: str
     dry_run: bool

@@ -16,7 +16,7 @@ IGNORED = (".history/", ".house/", "seat.toml")
 
 
 class DeskGitOptions(Common, kw_only=True):
-    """What ``desk git`` is told."""
+    """The options of ``desk git``."""
 
     off: bool
     dry_run: bool

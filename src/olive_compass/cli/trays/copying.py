@@ -1,4 +1,4 @@
-"""``tray copy``: a tray in another application, by the purposes of what stands on it."""
+"""``tray copy``: a tray in another application, by the purposes of what is on it."""
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
@@ -17,7 +17,7 @@ from olive_compass.structs import replace
 
 
 class TrayCopyOptions(Common, kw_only=True):
-    """What ``tray copy`` is told."""
+    """The options of ``tray copy``."""
 
     which: str
     layer: str | None

@@ -28,7 +28,7 @@ from olive_compass.structs import replace
 
 
 class TrayEditOptions(ChangeOptions, kw_only=True):
-    """What the verbs that edit a tray are told."""
+    """The options of the verbs that edit a tray."""
 
     which: str
     layer: str | None = None

@@ -22,7 +22,7 @@ from olive_compass.desk.formats.tray_file import table_of, tray_path
 
 
 class TrayListOptions(Common, kw_only=True):
-    """What ``tray list`` is told."""
+    """The options of ``tray list``."""
 
     app: str | None
     json: bool
@@ -87,7 +87,7 @@ def about(desk: Desk, keymap: Keymap, tray: Tray) -> dict[str, Any]:
 
 
 class TrayShowOptions(Common, kw_only=True):
-    """What ``tray show`` is told."""
+    """The options of ``tray show``."""
 
     which: str
     json: bool

@@ -22,7 +22,7 @@ WAYS = ("key", "swipe", "menu", "toolbar", "tray")
 
 
 class UsageShowOptions(Common, kw_only=True):
-    """What ``usage show`` is told."""
+    """The options of ``usage show``."""
 
     app: str | None
     by_menu: bool

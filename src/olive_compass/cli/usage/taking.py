@@ -43,7 +43,7 @@ class _Taken(Struct, frozen=True, kw_only=True):
 
 
 class UsageTakeOptions(Common, kw_only=True):
-    """What ``usage take`` is told."""
+    """The options of ``usage take``."""
 
     files: list[str]
     app: str | None

@@ -15,7 +15,7 @@ def check(
 ) -> list[Finding]:
     """The findings, the worst first; with ``above`` without those that this other stack has as well.
 
-    A finding about the same thing is the same one: it is told by its kind and by what it says, which names keys and
+    A finding about the same thing is the same one: it has the same kind and says the same, which names keys and
     commands.
     """
     found = list(all_findings(view, severities))

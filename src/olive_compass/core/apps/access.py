@@ -49,7 +49,7 @@ def keyboard_route(letters: tuple[str, ...]) -> str:
 
 
 def bar_openers(taps: bool) -> dict[Run, str]:
-    """What opens the bar of menus by itself, where an application knows taps: Alt, let go alone."""
+    """What opens the bar of menus by itself, where an application knows taps: Alt, released alone."""
     if taps:
         return {Run((stroke("tap:Alt"),)): "opens the bar of menus"}
     return {}

@@ -238,7 +238,7 @@ class App(Struct, frozen=True, kw_only=True):
 
     @property
     def heading(self) -> str:
-        """Its title and version, as they stand above what is told of it."""
+        """Its title and version, as they stand above what is said of it."""
         return f"{self.title} {self.version}".strip()
 
     def shown(self, command: str) -> str:

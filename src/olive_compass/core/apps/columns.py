@@ -36,7 +36,7 @@ _LOOKS = "what its cells look like"
 
 
 class Columns(Struct, frozen=True):
-    """Which column (counted from 0) holds which field; ``why`` says how each was told."""
+    """Which column (counted from 0) holds which field; ``why`` says how each was recognised."""
 
     fields: dict[str, int]
     why: dict[str, str]

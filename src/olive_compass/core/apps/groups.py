@@ -18,7 +18,7 @@ _PATH = " > "
 def group_rows(rows: Sequence[Row], fields: dict[str, int], how: str) -> dict[int, str]:
     """The rows that are group headings, by their place among ``rows``, with the group's name.
 
-    A heading has one cell with text in it. It is told by its mark-up, by a colon or dashes
+    A heading has one cell with text in it. It is recognised by its mark-up, by a colon or dashes
     around it, by standing outside the title column, by being in capitals, or a path of menus, where the
     titles of full rows are not, or by being followed by a full row each time; the first row is one too where a
     heading follows it, being the title of the whole. ``how`` is ``guess``, ``yes`` (every

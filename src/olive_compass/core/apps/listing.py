@@ -46,7 +46,7 @@ LONGEST_CELL = 5_000
 def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     """The catalogue that ``rows`` describe.
 
-    Raises ``LookupError`` where the columns cannot be told; anything smaller that cannot be
+    Raises ``LookupError`` where the columns cannot be recognised; anything smaller that cannot be
     read is in ``set_aside`` with its line.
     """
     rows, odd = _parted(rows)

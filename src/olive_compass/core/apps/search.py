@@ -30,7 +30,7 @@ def search(
 
 def _rank(command: Command, query: str, parts: list[str], content: str) -> int | None:
     # No part has a space in it, so what is in none of these is not in all of them together. Most
-    # commands have none of the words: they are told at once.
+    # commands have none of the words: the answer is known at once.
     texts = (command.title, content, command.id, *command.menu, command.does)
     whole = fold(" ".join(texts))
     for part in parts:

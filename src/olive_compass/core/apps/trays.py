@@ -33,7 +33,7 @@ class TrayKind(Struct, frozen=True, kw_only=True):
     ``most`` is how many of them there can be and ``items`` how many items one holds (0: any number);
     ``groups`` whether its items stand in groups; ``icons`` whether only commands with an icon go
     there; ``opens`` is one of ``OPENS``; ``refuses`` are the commands that it does not take, with why;
-    ``scan`` how many items of one group are taken in at a glance.
+    ``scan`` how many items of one group one sees at a glance.
     """
 
     name: str
@@ -89,7 +89,7 @@ class Tray(Struct, frozen=True, kw_only=True):
 
     @property
     def items(self) -> tuple[str, ...]:
-        """What stands on it, separators left out."""
+        """What is on it, separators left out."""
         return tuple(item for g in self.groups for item in g.items if item != PARTING)
 
     def group_of(self, item: str) -> str | None:

@@ -84,7 +84,7 @@ def _starts_itself(view: AppView, command: Command, after: Scheme) -> tuple[str,
 
 
 def _questions(view: AppView, found: Verdict, answers: Answers) -> tuple[Question, ...]:
-    """What stands against it and has not been answered yet."""
+    """The objections to it that have not been answered yet."""
     questions: dict[str, Question] = {}
     options = (REPLACE, SHARE) if view.app.rules.duplicates == "choice" else (REPLACE,)
     for each in found.against(ASKED):

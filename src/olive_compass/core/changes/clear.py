@@ -49,7 +49,7 @@ class Cleared(Struct, frozen=True):
 
 
 def clear(view: View, request: Clear) -> Change:
-    """The scheme without the decisions; what shows through, and who is left without a key."""
+    """The scheme without the decisions; what applies instead, and who is left without a key."""
     scheme, command, trigger = request.scheme, request.command, request.trigger
     every = view.app.modes.names
     if request.both and trigger is not None:

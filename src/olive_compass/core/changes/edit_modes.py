@@ -132,7 +132,7 @@ def _changed(
     rules = replace(
         app.rules,
         text_modes=_each_once(app.rules.text_modes, name),
-        # Where a mode takes in another's, it keeps its own rose.
+        # Where a mode absorbs another's, it keeps its own rose.
         roses={name(m): n for m, n in app.rules.roses.items()}
         | {m: n for m, n in app.rules.roses.items() if m == name(m)},
     )

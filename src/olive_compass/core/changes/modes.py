@@ -98,7 +98,7 @@ def _wanted(request: Modes, now: tuple[str, ...]) -> tuple[str, ...]:
 
 
 def _judged(view: View, request: Modes, runs: list[Run], wanted: tuple[str, ...]) -> Change:
-    """What stands against the keys in the new modes and did not stand against them in the old."""
+    """The objections to the keys in the new modes that there were not in the old."""
     if not request.wider:
         return Change()
     refusals: list[Refusal] = []

@@ -61,7 +61,7 @@ class Alternate(Struct, frozen=True):
 
 
 def mute(view: View, request: Mute) -> Change:
-    """The scheme in which the trigger is muted; who loses it, and what shows through."""
+    """The scheme in which the trigger is muted; who loses it, and what applies instead."""
     trigger, modes, scheme = request.trigger, request.modes, request.scheme
     if locked := traits.firm_on(view.keymap, trigger):
         return Change(refusals=(Refusal(FIRM, locked[0]),))

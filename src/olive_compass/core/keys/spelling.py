@@ -69,7 +69,7 @@ class Spelling(Struct, frozen=True):
     def _stroke(self, stroke: Stroke, theirs: Mapping[str, str]) -> str:
         held: tuple[str, ...] = stroke.modifiers
         if self.has_capitals and len(stroke.key) == 1 and not _is_either_way(stroke):
-            # Shift is told by the letter itself.
+            # The letter itself says Shift.
             is_capital = "Shift" in held
             plain = replace(stroke, modifiers=tuple(name for name in held if name != "Shift"))
             text = Spelling(self._but_capitals()).write(Run((plain,)))

@@ -25,7 +25,7 @@ HEADINGS = {
 def read_log_rows(
     rows: Sequence[Row], named: Mapping[str, str]
 ) -> tuple[tuple[Event, ...], tuple[SetAside, ...], dict[str, str]]:
-    """The events, the rows that give none, and how each column was told.
+    """The events, the rows that give none, and how each column was recognised.
 
     ``named`` gives columns by field, as a heading or a number from 1. Columns that are no field
     are inputs of that name. Raises ``LookupError`` where no column of commands can be told.

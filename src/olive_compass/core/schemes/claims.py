@@ -26,7 +26,7 @@ from olive_compass.structs import replace
 class Does(Struct, frozen=True):
     """What a claim does: it starts a command, does something that is wired in, or mutes.
 
-    ``away`` is a mute by moving the command away: what is wired in below shows through.
+    ``away`` is a mute by moving the command away: what is wired in below applies then.
     """
 
     command: str = ""

@@ -165,7 +165,7 @@ class Keymap:
         )
 
     def _places(self, press: Press, mode: str) -> list[list[Claim]]:
-        """The claims that count here, those of one layer and mode together, the first first."""
+        """The claims that count here, those of one layer and mode together, in their order."""
         bucket = self.buckets.get(press)
         if not bucket or (len(press) > 1 and self.locked and not self.arrives(press)):
             return []

@@ -1,4 +1,4 @@
-"""What stands against a trigger in itself, whoever holds it: the parts of a verdict.
+"""The objections to a trigger in itself, whoever holds it: the parts of a verdict.
 
 Each function answers one question about a trigger, a command or modes. The verdict before a decision
 and the findings after it ask these same functions, so that they cannot differ.

@@ -39,7 +39,7 @@ __all__ = ["ASKED", "REFUSED", "SAID", "Verdict", "edited", "in_itself", "verdic
 
 
 class Verdict(Struct, frozen=True, kw_only=True):
-    """What stands against a trigger for a command in modes: ``objections``, the gravest first.
+    """The objections to a trigger for a command in modes (``objections``), the gravest first.
 
     ``inside`` are the modes, and those inside them; ``lost`` says what each holder is left with, and ``gives_up`` which
     keys of its own the command loses by it. For it speaks its ``effort``; letters and siblings are the matter of
@@ -87,7 +87,7 @@ class Verdict(Struct, frozen=True, kw_only=True):
 
     @property
     def hopeless(self) -> bool:
-        """Whether what stands against it is the command itself, so that no other trigger is better."""
+        """Whether the command itself is the objection, so that no other trigger is better."""
         return bool(self.own)
 
     @property

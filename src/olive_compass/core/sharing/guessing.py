@@ -1,6 +1,6 @@
 """Proposes purposes: which commands of several applications are for the same thing, each with its reasons.
 
-What a command is for is told by its title first (the forms of ``titles``), against the names of the purposes that
+What a command is for shows in its title first (the forms of ``titles``), against the names of the purposes that
 are known and against the titles of the other applications; ``judging`` has what speaks for it and against it beside
 that.
 """

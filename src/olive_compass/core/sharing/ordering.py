@@ -133,7 +133,7 @@ class _Possible:
             surplus = [run for run in surplus if not self._others(id_, run)]
         # A key that is wanted takes the place of one that is not, by a change: that one need not be taken.
         room = len(want - have)
-        # What others wait for is let go first.
+        # What others wait for is released first.
         surplus.sort(key=lambda run: (not self.target.holders(run, but=id_), str(run)))
         return frozenset(surplus[room:])
 

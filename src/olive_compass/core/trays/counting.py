@@ -13,7 +13,7 @@ BESIDE = ("before", "after")
 
 
 def counting(trays: Iterable[Tray], project: str) -> tuple[Tray, ...]:
-    """The trays that count in ``project``, the first first. Nearer layers hide those of their name."""
+    """The trays that count in ``project``, in their order. Nearer layers hide those of their name."""
     found: dict[str, Tray] = {}
     for each in sorted(trays, key=_nearness):
         if each.layer == PROJECT and each.project not in ("", project):
@@ -27,7 +27,7 @@ _RANKS = {FIRST: 0, LAST: 2}
 
 
 def below(trays: Iterable[Tray], tray: Tray) -> Tray | None:
-    """The tray of that name that the next layer has, which shows through where this one goes."""
+    """The tray of that name that the next layer has, which applies where this one goes."""
     lower = [e for e in trays if e.name == tray.name and _nearness(e) > _nearness(tray)]
     return min(lower, key=_nearness, default=None)
 

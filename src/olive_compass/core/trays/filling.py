@@ -49,7 +49,7 @@ def filled(tray: Tray, tally: Tally, keymap: Keymap) -> tuple[Filled, ...]:
 
 
 def _chosen(tray: Tray, counts: dict[str, Filled], keymap: Keymap) -> tuple[Filled, ...]:
-    """Those of the counted that it fills itself with, the first first."""
+    """Those of the counted that it fills itself with, in their order."""
     rest = [each for each in counts.values() if each.item not in tray.items]
     if tray.fill == MISSING_KEY:
         rest = [each for each in rest if not live_triggers(keymap, each.item)]

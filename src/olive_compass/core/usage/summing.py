@@ -35,7 +35,7 @@ NOTHING = Usage()
 
 
 def usage_of(tally: Tally) -> Usage:
-    """A tally with what is told of it."""
+    """A tally with its seats and its days."""
     days = [use.day for use, _ in uses(tally) if use.day]
     return Usage(
         tally=tally,

@@ -1,7 +1,7 @@
 """Times as logs write them, told as ISO 8601: one reader for all of them.
 
 ISO 8601 itself, seconds and milliseconds since 1970, and the usual orders of day, month and year are read.
-Which of two numbers is the day is told from all times of a log together; where nothing tells it, it is asked.
+Which of two numbers is the day follows from all times of a log together; where nothing tells it, it is asked.
 """
 
 import re

@@ -152,7 +152,7 @@ def forbidden(
 def judged(
     view: View, pairs: Pairs, i: int, j: int, scheme: Scheme | None, effects: bool = True
 ) -> Verdict:
-    """What stands against a pair: a key that takes the place of others is never one too many."""
+    """The objections to a pair: a key that takes the place of others is never one too many."""
     command = pairs.demands[i].command
     modes = command.modes or (ROOT,)
     found = verdict(view, command, pairs.runs[j], modes, scheme, effects=effects)

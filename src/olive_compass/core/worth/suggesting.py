@@ -114,7 +114,7 @@ def suggest(
     """The cheapest keys for all wishes together. ``hand``: only what it can do alone; ``moves``: commands
     that have keys may get others, where they save more than the habit costs.
 
-    What stands against a pair, by its verdict, takes it out of the plan; so does what stands against it
+    An objection to a pair, by its verdict, takes it out of the plan; so does an objection
     once all of the plan is there.
     """
     wanted, left = _with_a_chance(view, demands, moves, scheme)
@@ -315,7 +315,7 @@ def _worth_trying(
     """The free triggers that nothing in themselves stands against; with ``hand``, which it does alone."""
     runs = sorted(free, key=str)
     if demands:
-        # What stands against a trigger itself is asked once, not for every command.
+        # The objections to a trigger itself are asked for once, not for every command.
         first = demands[0].command
         modes = first.modes or (ROOT,)
         runs = [run for run in runs if not in_itself(view, first, run, modes).of_trigger]

@@ -1,7 +1,7 @@
 """Session logs as JSON Lines: a first line about the log, then a line an event.
 
 Logs that other applications wrote, as tables or JSON Lines, are read by the same eyes that read
-catalogues: columns are told by their headings, or named.
+catalogues: columns are recognised by their headings, or named.
 """
 
 import io

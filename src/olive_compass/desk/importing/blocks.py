@@ -149,7 +149,7 @@ class _Known:
 def _of_table(
     table: Table, menu: str, platform: str, known: _Known
 ) -> tuple[list[Row], list[SetAside]]:
-    """The rows of a table by its own columns; where they cannot be told, they are set aside."""
+    """The rows of a table by its own columns; where they cannot be recognised, they are set aside."""
     rows = [row for row in table.rows if any(row.cells)]
     heads = [row.cells if row.heading is not False or n == 0 else () for n, row in enumerate(rows)]
     at = find_heading(heads, {})

@@ -160,7 +160,7 @@ class PageParser(HTMLParser):
         if keys:
             # Blanks part several keys there, by the standard.
             self.flow_keys = " or ".join(keys.split())
-            # The name of a control comes before what stands on it, by the same standard.
+            # The name of a control comes before the text on it, by the same standard.
             self.flow_label = said.get("aria-label") or ""
             if tag in _VOID:
                 self.flow_label = self.flow_label or said.get("title") or said.get("value") or ""

@@ -59,7 +59,7 @@ def write_state(file: str, data: bytes, when: str, keys: ByMode, deltas: Deltas)
 
 
 def read_state(data: bytes) -> Delivered | None:
-    """The record in a file; None where it cannot be told, which is as if nothing was delivered."""
+    """The record in a file; None where it cannot be read, which is as if nothing was delivered."""
     try:
         value = loads(data.decode())
         if value["format"] != FORMAT:

@@ -309,7 +309,7 @@ def _entry(form: FileFormat, found: Any, mode: str, cells: Cells) -> Entry:
     if None in parts.values():
         parts = {name: value for name, value in parts.items() if value is not None}
     if form.escapes:
-        # What a command is told by is what stands there, to the byte.
+        # A command is recognised by what stands there, to the byte.
         parts = {
             name: value if name == "id" else unescaped(form, value) for name, value in parts.items()
         }

@@ -1,4 +1,4 @@
-"""A group of a tray with more items than are taken in at a glance."""
+"""A group of a tray with more items than one sees at a glance."""
 
 from collections.abc import Iterator
 from typing import Final

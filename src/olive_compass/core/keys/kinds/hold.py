@@ -1,4 +1,4 @@
-"""A meaning while a key is held down (``hold:Space``), which ends when it is let go."""
+"""A meaning while a key is held down (``hold:Space``), which ends when it is released."""
 
 from typing import TYPE_CHECKING
 

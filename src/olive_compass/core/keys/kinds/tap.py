@@ -1,4 +1,4 @@
-"""A modifier pressed and let go alone (``tap:Alt``), with ``*2`` for twice."""
+"""A modifier pressed and released alone (``tap:Alt``), with ``*2`` for twice."""
 
 from typing import TYPE_CHECKING
 
