@@ -4,6 +4,7 @@ import argparse
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
+from olive_compass.cli.options import complete_with
 from olive_compass.core.keys.names import MODIFIERS, NAMED_KEYS
 
 if TYPE_CHECKING:
@@ -108,7 +109,7 @@ def complete_values(parser: argparse.ArgumentParser) -> None:
         known = next((_OPTIONS[o] for o in action.option_strings if o in _OPTIONS), None)
         known = known or _ARGUMENTS.get(name)
         is_file = any(word in name for word in ("FILE", "FOLDER", "LISTING"))
-        action.completer = known or (FilesCompleter() if is_file else SuppressCompleter())  # type: ignore[attr-defined]
+        complete_with(action, known or (FilesCompleter() if is_file else SuppressCompleter()))
 
 
 def scheme_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:

@@ -7,6 +7,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.current_app import current, none_named
+from olive_compass.cli.options import Verbs
 from olive_compass.cli.parsing import positionals
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk, find_root
@@ -86,17 +87,11 @@ def _begins_app(desk: Desk, word: str) -> bool:
 
 def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
     """Where the application stands, None where the command takes none that must be named."""
-    for n, word in positionals(parser, words):
-        for action in parser._actions:
-            if isinstance(action, argparse._SubParsersAction):
-                inner = action.choices.get(word)
-                found = _place(inner, words[n + 1 :]) if inner else None
-                if found:
-                    return replace(found, at=found.at + n + 1)
-                return None
-        break
-    wanted = [action for action in parser._actions if not action.option_strings]
     given = positionals(parser, words)
+    verbs = [each for each in parser._actions if isinstance(each, argparse._SubParsersAction)]
+    if verbs and given:
+        return _place_after_verb(verbs[0], words, *given[0])
+    wanted = [action for action in parser._actions if not action.option_strings]
     # A verb comes before the application: ``app mode add quillmap trace``.
     if wanted and wanted[0].choices and given and given[0][1] in wanted[0].choices:
         wanted, given = wanted[1:], given[1:]
@@ -108,3 +103,12 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
     many = any(action.nargs in ("+", "*") for action in wanted)
     at = given[0][0] if given else len(words)
     return Place(at=at, given=len(given), least=least, most=10**6 if many else len(wanted))
+
+
+def _place_after_verb(verbs: Verbs, words: list[str], n: int, verb: str) -> Place | None:
+    """The same of a verb, which is the word of number ``n``."""
+    inner = verbs.choices.get(verb)
+    found = _place(inner, words[n + 1 :]) if inner else None
+    if found is None:
+        return None
+    return replace(found, at=found.at + n + 1)

@@ -9,6 +9,12 @@ from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
+#: The verbs of a command: each is added as a parser of its own.
+if TYPE_CHECKING:
+    Verbs = argparse._SubParsersAction[argparse.ArgumentParser]
+else:
+    Verbs = argparse._SubParsersAction
+
 
 class Common(Struct, kw_only=True, forbid_unknown_fields=True):
     """The options of every command, and the verb that was typed where it has verbs."""
@@ -70,6 +76,11 @@ if TYPE_CHECKING:
         groups: Groups | None
         headings: Headings | None
         spell: list[str]
+
+
+def complete_with(action: argparse.Action, completer: object) -> None:
+    """Lets the shell offer what ``completer`` gives for this argument (a function, or one of ``argcomplete``)."""
+    vars(action)["completer"] = completer
 
 
 def json_option(parser: argparse.ArgumentParser) -> None:
@@ -204,7 +215,7 @@ def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> Non
         nargs="?" if optional else None,
         help="the application" + (" (default: all)" if optional else ""),
     )
-    argument.completer = app_names  # type: ignore[attr-defined]
+    complete_with(argument, app_names)
 
 
 def command_argument(
@@ -216,7 +227,7 @@ def command_argument(
 
     argument = parser.add_argument(name, **options)
     vars(argument)["least"] = least
-    argument.completer = command_ids  # type: ignore[attr-defined]
+    complete_with(argument, command_ids)
 
 
 def scheme_option(parser: argparse.ArgumentParser) -> None:
@@ -225,7 +236,7 @@ def scheme_option(parser: argparse.ArgumentParser) -> None:
     argument = parser.add_argument(
         "--scheme", metavar="NAME", help="write to this scheme (default: the nearest personal one)"
     )
-    argument.completer = scheme_names  # type: ignore[attr-defined]
+    complete_with(argument, scheme_names)
 
 
 def session_options(parser: argparse.ArgumentParser) -> None:

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Any, NoReturn
 
 from olive_compass import PROGRAM
+from olive_compass.cli.options import Verbs
 from olive_compass.core.wording import capital
 from olive_compass.errors import UserError
 
@@ -152,7 +153,7 @@ def _explain(parser: argparse.ArgumentParser) -> None:
 def _tell_examples(
     parser: argparse.ArgumentParser,
     module: Any,
-    verbs: Any,
+    verbs: Verbs,
     verb: str,
     inner: argparse.ArgumentParser,
 ) -> None:

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any, cast
 from msgspec import Struct
 
 from olive_compass.cli import commands
+from olive_compass.cli.options import complete_with
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
 from olive_compass.modules import module_names
@@ -178,7 +179,7 @@ def _fill_for_completion(parser: argparse.ArgumentParser, module: Any, typed: li
     def both(prefix: str, **options: Any) -> list[str]:
         return [*verbs, *(named(prefix, **options) if named else [])]
 
-    first.completer = both  # type: ignore[attr-defined]
+    complete_with(first, both)
 
 
 def _complete_all(parser: argparse.ArgumentParser) -> None:

@@ -4,7 +4,7 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.boards import BoardOptions, asked
-from olive_compass.cli.options import app_argument, factory_option, json_option
+from olive_compass.cli.options import app_argument, complete_with, factory_option, json_option
 from olive_compass.cli.output.new_file import into_of, picture_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
@@ -43,7 +43,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="SCHEME",
         help="mark keys that differ from this scheme, such as factory",
     )
-    against.completer = scheme_names  # type: ignore[attr-defined]
+    complete_with(against, scheme_names)
     parser.add_argument(
         "--heat",
         action="store_true",

@@ -3,7 +3,7 @@
 import argparse
 
 from olive_compass.cli.completion import scheme_names
-from olive_compass.cli.options import app_argument, keys_as_option
+from olive_compass.cli.options import app_argument, complete_with, keys_as_option
 from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 
@@ -23,7 +23,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     scheme = parser.add_argument(
         "--scheme", metavar="NAME", help="the decisions of one scheme (default: all active keys)"
     )
-    scheme.completer = scheme_names  # type: ignore[attr-defined]
+    complete_with(scheme, scheme_names)
     form = parser.add_mutually_exclusive_group()
     form.add_argument(
         "--as",

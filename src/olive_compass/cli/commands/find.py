@@ -6,7 +6,13 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.options import Common, factory_option, json_option, keys_as_option
+from olive_compass.cli.options import (
+    Common,
+    complete_with,
+    factory_option,
+    json_option,
+    keys_as_option,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_csv, print_table
@@ -32,7 +38,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "words", nargs="*", metavar="WORDS", help="words of the title, menu, id or description"
     )
     argument = parser.add_argument("--app", help="only this application")
-    argument.completer = app_names  # type: ignore[attr-defined]
+    complete_with(argument, app_names)
     parser.add_argument(
         "--key",
         metavar="KEYS",

@@ -1,11 +1,17 @@
 """``keyset``: one set of keys for every application, learnt, applied and watched."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_names, keyset_names, purpose_ids
-from olive_compass.cli.options import dry_run_option, json_option, keys_as_option, yes_option
+from olive_compass.cli.options import (
+    Verbs,
+    complete_with,
+    dry_run_option,
+    json_option,
+    keys_as_option,
+    yes_option,
+)
 from olive_compass.cli.registry import verb
 from olive_compass.cli.surroundings import Surroundings
 
@@ -97,34 +103,34 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def _named(verbs: Any, name: str, does: str, existing: bool = True) -> argparse.ArgumentParser:
+def _named(verbs: Verbs, name: str, does: str, existing: bool = True) -> argparse.ArgumentParser:
     parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
     argument = parser.add_argument("name", metavar="SET")
     if existing:
-        argument.completer = keyset_names  # type: ignore[attr-defined]
+        complete_with(argument, keyset_names)
     return parser
 
 
-def _only(verbs: Any, name: str, does: str) -> argparse.ArgumentParser:
+def _only(verbs: Verbs, name: str, does: str) -> argparse.ArgumentParser:
     """A verb whose set need not be named where the desk has one only."""
     parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
     argument = parser.add_argument(
         "name", nargs="?", metavar="SET", help="the key set (default: the only one)"
     )
-    argument.completer = keyset_names  # type: ignore[attr-defined]
+    complete_with(argument, keyset_names)
     return parser
 
 
 def _purpose(parser: argparse.ArgumentParser) -> None:
     argument = parser.add_argument("purpose", metavar="PURPOSE")
-    argument.completer = purpose_ids  # type: ignore[attr-defined]
+    complete_with(argument, purpose_ids)
 
 
 def _apps(parser: argparse.ArgumentParser, option: str) -> None:
     argument = parser.add_argument(
         option, dest="apps", nargs="+", metavar="APP", help="only these applications"
     )
-    argument.completer = app_names  # type: ignore[attr-defined]
+    complete_with(argument, app_names)
 
 
 def run(args: argparse.Namespace, context: Surroundings) -> int:

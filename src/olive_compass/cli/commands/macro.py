@@ -1,13 +1,14 @@
 """``macro``: records, shows, cleans, plays and carries macros."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import macro_names
 from olive_compass.cli.options import (
+    Verbs,
     app_argument,
     command_argument,
+    complete_with,
     dry_run_option,
     json_option,
     scheme_option,
@@ -97,16 +98,16 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     _travel(verbs)
 
 
-def _macro(verbs: Any, name: str, does: str, step: bool = False) -> argparse.ArgumentParser:
+def _macro(verbs: Verbs, name: str, does: str, step: bool = False) -> argparse.ArgumentParser:
     parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
     which = parser.add_argument("which", metavar="APP/MACRO")
-    which.completer = macro_names  # type: ignore[attr-defined]
+    complete_with(which, macro_names)
     if step:
         parser.add_argument("step", type=int, metavar="STEP", help="the number of the step")
     return parser
 
 
-def _recording(verbs: Any) -> None:
+def _recording(verbs: Verbs) -> None:
     record = verbs.add_parser("record", help="record your work in the simulator as a macro")
     record.add_argument("which", metavar="APP/NAME", help="the name of the new macro")
     session_options(record)
@@ -171,7 +172,7 @@ def _play(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def _travel(verbs: Any) -> None:
+def _travel(verbs: Verbs) -> None:
     export = _macro(verbs, "export", "export a macro as TOML or JSON")
     export.add_argument(
         "--as",

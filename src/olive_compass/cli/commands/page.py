@@ -4,7 +4,7 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.options import Common, json_option, keys_as_option
+from olive_compass.cli.options import Common, complete_with, json_option, keys_as_option
 from olive_compass.cli.output.new_file import claimed, write_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
@@ -20,7 +20,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     argument = parser.add_argument(
         "apps", nargs="*", metavar="APP", help="the applications (default: all)"
     )
-    argument.completer = app_names  # type: ignore[attr-defined]
+    complete_with(argument, app_names)
     parser.add_argument(
         "-o", "--out", metavar="FILE", required=True, help="output file; must not exist yet"
     )

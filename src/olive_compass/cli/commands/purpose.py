@@ -1,11 +1,17 @@
 """``purpose``: what people want, whatever each application calls it, and which command serves it."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_names, purpose_ids
-from olive_compass.cli.options import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.options import (
+    Verbs,
+    app_argument,
+    command_argument,
+    complete_with,
+    dry_run_option,
+    json_option,
+)
 from olive_compass.cli.registry import verb
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.sharing.purposes import RISKS
@@ -83,7 +89,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     _own_arguments(verbs)
 
 
-def _own_arguments(verbs: Any) -> None:
+def _own_arguments(verbs: Verbs) -> None:
     """The verbs that make purposes, name them, put them together and apart, and get rid of them."""
     new = verbs.add_parser("new", help="create a purpose")
     new.add_argument("title", metavar="TITLE", help="what a person wants to do, in words")
@@ -104,7 +110,7 @@ def _own_arguments(verbs: Any) -> None:
     others = merge.add_argument(
         "others", nargs="+", metavar="OTHER", help="the purposes to merge into it"
     )
-    others.completer = purpose_ids
+    complete_with(others, purpose_ids)
     split = verbs.add_parser("split", help="split off a purpose for some applications")
     _purpose(split)
     split.add_argument("title", metavar="TITLE", help="the title of the new purpose")
@@ -116,7 +122,7 @@ def _own_arguments(verbs: Any) -> None:
         metavar="APP",
         help="the applications that move to the new one",
     )
-    apps.completer = app_names
+    complete_with(apps, app_names)
     remove = verbs.add_parser("remove", help="remove a purpose with its links")
     _purpose(remove)
     for each in (new, rename):
@@ -135,7 +141,7 @@ def _own_arguments(verbs: Any) -> None:
 
 def _purpose(parser: argparse.ArgumentParser) -> None:
     argument = parser.add_argument("purpose", metavar="PURPOSE", help="a purpose, by id or name")
-    argument.completer = purpose_ids  # type: ignore[attr-defined]
+    complete_with(argument, purpose_ids)
 
 
 def run(args: argparse.Namespace, context: Surroundings) -> int:

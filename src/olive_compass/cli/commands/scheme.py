@@ -13,6 +13,7 @@ from olive_compass.cli.looking.scheme_views import list_schemes, show_scheme, sh
 from olive_compass.cli.options import (
     Common,
     app_argument,
+    complete_with,
     despite_guard_option,
     dry_run_option,
     json_option,
@@ -113,7 +114,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def _which(parser: argparse.ArgumentParser) -> None:
     argument = parser.add_argument("which", metavar="APP/NAME")
-    argument.completer = app_and_scheme  # type: ignore[attr-defined]
+    complete_with(argument, app_and_scheme)
 
 
 def run(args: argparse.Namespace, context: Surroundings) -> int:

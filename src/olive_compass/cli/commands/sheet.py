@@ -5,7 +5,7 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, keyset_names
 from olive_compass.cli.current_app import named_or_current
-from olive_compass.cli.options import Common, factory_option, keys_as_option
+from olive_compass.cli.options import Common, complete_with, factory_option, keys_as_option
 from olive_compass.cli.output.papers import paper_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, width_of, wrapped
@@ -30,7 +30,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     argument = parser.add_argument(
         "apps", nargs="*", metavar="APP", help="one or more applications (default: the current one)"
     )
-    argument.completer = app_names  # type: ignore[attr-defined]
+    complete_with(argument, app_names)
     parser.add_argument(
         "--as",
         dest="form",
@@ -44,7 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="NAME",
         help="print this key set instead: a row for each purpose, a column for each application",
     )
-    keyset.completer = keyset_names  # type: ignore[attr-defined]
+    complete_with(keyset, keyset_names)
     parser.add_argument("--all", action="store_true", help="also list the commands without a key")
     parser.add_argument("--mode", help="only keys that work in this mode")
     factory_option(parser)

@@ -1,11 +1,17 @@
 """``tray``: menus, bars and tabs of one's own, with favourites in groups, or filling themselves."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import tray_names
-from olive_compass.cli.options import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.options import (
+    Verbs,
+    app_argument,
+    command_argument,
+    complete_with,
+    dry_run_option,
+    json_option,
+)
 from olive_compass.cli.registry import verb
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import HOUSE, SCHEME_LAYERS
@@ -90,10 +96,10 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def _which(parser: argparse.ArgumentParser) -> None:
     which = parser.add_argument("which", metavar="APP/TRAY")
-    which.completer = tray_names  # type: ignore[attr-defined]
+    complete_with(which, tray_names)
 
 
-def _writes(verbs: Any, name: str, does: str) -> argparse.ArgumentParser:
+def _writes(verbs: Verbs, name: str, does: str) -> argparse.ArgumentParser:
     parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
     _which(parser)
     parser.add_argument(

@@ -5,7 +5,7 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names
 from olive_compass.cli.current_app import current
-from olive_compass.cli.options import Common, dry_run_option, json_option
+from olive_compass.cli.options import Common, complete_with, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
 from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values
@@ -23,7 +23,7 @@ olive-compass use --off"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     # Not called “app”: what this command is about must be named.
     argument = parser.add_argument("which", nargs="?", metavar="APP", help="the application")
-    argument.completer = app_names  # type: ignore[attr-defined]
+    complete_with(argument, app_names)
     parser.add_argument("--off", action="store_true", help="unset the current application")
     dry_run_option(parser)
     json_option(parser)

@@ -42,35 +42,44 @@ def keyboard(args: DeskKeyboardOptions, context: Surroundings) -> int:
             context.say("\n".join(keyboards.names(desk.root, kind)))
             return 0
     before = desk.settings
-    named = {
-        "form": args.form,
-        "layout": args.layout,
-        "platform": args.platform,
-        "hand": args.hand,
-    }
-    given = {name: value for name, value in named.items() if value}
-    after = replace(
-        before,
-        form=args.form or before.form,
-        layout=args.layout or before.layout,
-        platform=args.platform or before.platform,
-        hand=args.hand or before.hand,
-    )
+    after = _with_options(args, before)
     others = _others(args.add, args.remove, desk)
     # Loaded before anything is written: a name that nobody knows is refused with the near ones.
     board = keyboards.load(desk.root, after.platform, after.form, after.layout)
-    asked = bool(given) or bool(args.add or args.remove)
+    said = _said(args)
+    asked = bool(said)
     already = asked and after == before and others == list(desk.seat.keyboards[1:])
     if asked and not args.dry_run and not already:
-        said = [f"{name} {value}" for name, value in given.items()]
-        said += [f"also {each}" for each in args.add]
-        said += [f"without {each}" for each in args.remove]
         _save(desk, context, after, others, said)
     if args.json:
         context.json(_as_json(after, board, others))
     else:
         _say_keyboard(args.dry_run, context, board, after, others, asked, already)
     return 0
+
+
+def _with_options(args: DeskKeyboardOptions, before: DeskFile) -> DeskFile:
+    return replace(
+        before,
+        form=args.form or before.form,
+        layout=args.layout or before.layout,
+        platform=args.platform or before.platform,
+        hand=args.hand or before.hand,
+    )
+
+
+def _said(args: DeskKeyboardOptions) -> list[str]:
+    """What the options change, each in a few words."""
+    named = {
+        "form": args.form,
+        "layout": args.layout,
+        "platform": args.platform,
+        "hand": args.hand,
+    }
+    said = [f"{name} {value}" for name, value in named.items() if value]
+    said += [f"also {each}" for each in args.add]
+    said += [f"without {each}" for each in args.remove]
+    return said
 
 
 def _save(

@@ -43,6 +43,15 @@ def read(source: Source) -> Read:
                 hint="If they are there in a browser, save the page from it: a script may fill it in.",
             )
         return read_blocks(blocks, "a page of several parts")
+    others = [table for table in page.tables if table not in alike]
+    note = f"{len(alike)} of {len(page.tables)} tables"
+    if others:
+        note += f"; {len(others)} of other headings left out"
+    return Read(rows=_rows_of(alike), set_aside=tuple(_left_out(page, others)), note=note)
+
+
+def _rows_of(alike: list[TableParts]) -> list[Row]:
+    """The rows of tables of one kind, each table under its own heading."""
     head = alike[0].rows[0] if alike[0].rows[0].heading else None
     # The row of headings comes first, before the first group.
     rows: list[Row] = [head] if head else []
@@ -50,20 +59,11 @@ def read(source: Source) -> Read:
         if len(alike) > 1 and table.heading:
             # Where the keys come first, a heading stands beside them: nobody takes it for one.
             before = ("",) * _first_titles(table)
-            rows.append(
-                Row(
-                    line=table.rows[0].line,
-                    cells=(*before, without_keys(table.heading)),
-                    heading=True,
-                )
-            )
-        own = table.rows[1:] if head and table.rows[0].cells == head.cells else table.rows
-        rows.extend(own)
-    others = [table for table in page.tables if table not in alike]
-    note = f"{len(alike)} of {len(page.tables)} tables" + (
-        f"; {len(others)} of other headings left out" if others else ""
-    )
-    return Read(rows=rows, set_aside=tuple(_left_out(page, others)), note=note)
+            cells = (*before, without_keys(table.heading))
+            rows.append(Row(line=table.rows[0].line, cells=cells, heading=True))
+        repeats_head = head is not None and table.rows[0].cells == head.cells
+        rows.extend(table.rows[1:] if repeats_head else table.rows)
+    return rows
 
 
 def _first_titles(table: TableParts) -> int:
