@@ -4,7 +4,6 @@ import argparse
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
-from olive_compass.cli.options import complete_with
 from olive_compass.core.keys.names import MODIFIERS, NAMED_KEYS
 
 if TYPE_CHECKING:
@@ -12,6 +11,11 @@ if TYPE_CHECKING:
 
 #: Gives what may stand in a place, from what is typed of it and of the line.
 Completer = Callable[..., list[str]]
+
+
+def complete_with(action: "argparse.Action", completer: object) -> None:
+    """Lets the shell offer what ``completer`` gives for this argument (a function, or one of ``argcomplete``)."""
+    vars(action)["completer"] = completer
 
 
 def app_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:

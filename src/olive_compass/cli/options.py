@@ -78,11 +78,6 @@ if TYPE_CHECKING:
         spell: list[str]
 
 
-def complete_with(action: argparse.Action, completer: object) -> None:
-    """Lets the shell offer what ``completer`` gives for this argument (a function, or one of ``argcomplete``)."""
-    vars(action)["completer"] = completer
-
-
 def json_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--json", action="store_true", help="print JSON (docs/json.md)")
 
@@ -207,7 +202,7 @@ def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
 
 
 def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> None:
-    from olive_compass.cli.completion import app_names
+    from olive_compass.cli.completion import app_names, complete_with
 
     argument = parser.add_argument(
         "app",
@@ -223,7 +218,7 @@ def command_argument(
 ) -> None:
     """An argument that names commands; ``least``: how many words it takes at least, where it is a list
     that argparse lets be empty."""
-    from olive_compass.cli.completion import command_ids
+    from olive_compass.cli.completion import command_ids, complete_with
 
     argument = parser.add_argument(name, **options)
     vars(argument)["least"] = least
@@ -231,7 +226,7 @@ def command_argument(
 
 
 def scheme_option(parser: argparse.ArgumentParser) -> None:
-    from olive_compass.cli.completion import scheme_names
+    from olive_compass.cli.completion import complete_with, scheme_names
 
     argument = parser.add_argument(
         "--scheme", metavar="NAME", help="write to this scheme (default: the nearest personal one)"

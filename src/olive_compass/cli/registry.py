@@ -11,7 +11,6 @@ from typing import TYPE_CHECKING, Any, cast
 from msgspec import Struct
 
 from olive_compass.cli import commands
-from olive_compass.cli.options import complete_with
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
 from olive_compass.modules import module_names
@@ -162,6 +161,7 @@ def about(name: str) -> About:
 
 def _fill_for_completion(parser: argparse.ArgumentParser, module: Any, typed: list[str]) -> None:
     """The options of a command for what is typed of it: its verbs, or those of the verb that is meant without one."""
+    from olive_compass.cli.completion import complete_with
     from olive_compass.cli.parsing import fill
 
     flat = argparse.ArgumentParser(add_help=False)

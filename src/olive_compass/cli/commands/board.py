@@ -4,7 +4,7 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.boards import BoardOptions, asked
-from olive_compass.cli.options import app_argument, complete_with, factory_option, json_option
+from olive_compass.cli.options import app_argument, factory_option, json_option
 from olive_compass.cli.output.new_file import into_of, picture_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
@@ -21,7 +21,7 @@ olive-compass board quillmap --with Ctrl --with Alt --heat --as pdf --out heat.p
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    from olive_compass.cli.completion import scheme_names
+    from olive_compass.cli.completion import complete_with, scheme_names
 
     app_argument(parser)
     parser.add_argument(

@@ -2,8 +2,8 @@
 
 import argparse
 
-from olive_compass.cli.completion import scheme_names
-from olive_compass.cli.options import app_argument, complete_with, keys_as_option
+from olive_compass.cli.completion import complete_with, scheme_names
+from olive_compass.cli.options import app_argument, keys_as_option
 from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 

@@ -5,10 +5,9 @@ from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.completion import app_names
+from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.options import (
     Common,
-    complete_with,
     factory_option,
     json_option,
     keys_as_option,

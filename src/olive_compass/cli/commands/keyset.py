@@ -3,10 +3,9 @@
 import argparse
 
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.completion import app_names, keyset_names, purpose_ids
+from olive_compass.cli.completion import app_names, complete_with, keyset_names, purpose_ids
 from olive_compass.cli.options import (
     Verbs,
-    complete_with,
     dry_run_option,
     json_option,
     keys_as_option,

@@ -3,12 +3,11 @@
 import argparse
 
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.completion import macro_names
+from olive_compass.cli.completion import complete_with, macro_names
 from olive_compass.cli.options import (
     Verbs,
     app_argument,
     command_argument,
-    complete_with,
     dry_run_option,
     json_option,
     scheme_option,

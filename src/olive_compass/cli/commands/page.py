@@ -3,8 +3,8 @@
 import argparse
 
 from olive_compass.cli import pick
-from olive_compass.cli.completion import app_names
-from olive_compass.cli.options import Common, complete_with, json_option, keys_as_option
+from olive_compass.cli.completion import app_names, complete_with
+from olive_compass.cli.options import Common, json_option, keys_as_option
 from olive_compass.cli.output.new_file import claimed, write_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted

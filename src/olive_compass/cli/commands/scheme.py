@@ -8,12 +8,11 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing import scheme_files
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.completion import app_and_scheme
+from olive_compass.cli.completion import app_and_scheme, complete_with
 from olive_compass.cli.looking.scheme_views import list_schemes, show_scheme, show_stack
 from olive_compass.cli.options import (
     Common,
     app_argument,
-    complete_with,
     despite_guard_option,
     dry_run_option,
     json_option,

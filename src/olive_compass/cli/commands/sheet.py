@@ -3,9 +3,9 @@
 import argparse
 
 from olive_compass.cli import pick
-from olive_compass.cli.completion import app_names, keyset_names
+from olive_compass.cli.completion import app_names, complete_with, keyset_names
 from olive_compass.cli.current_app import named_or_current
-from olive_compass.cli.options import Common, complete_with, factory_option, keys_as_option
+from olive_compass.cli.options import Common, factory_option, keys_as_option
 from olive_compass.cli.output.papers import paper_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, width_of, wrapped

@@ -3,9 +3,9 @@
 import argparse
 
 from olive_compass.cli import pick
-from olive_compass.cli.completion import app_names
+from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.current_app import current
-from olive_compass.cli.options import Common, complete_with, dry_run_option, json_option
+from olive_compass.cli.options import Common, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
 from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values
