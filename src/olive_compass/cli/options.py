@@ -26,6 +26,13 @@ class Common(Struct, kw_only=True, forbid_unknown_fields=True):
     color: str | None = None
 
 
+class WriteOptions(Common, kw_only=True):
+    """The options of commands that write files of a desk."""
+
+    dry_run: bool
+    json: bool
+
+
 class ChangeOptions(Common, kw_only=True):
     """The options of commands that change what keys do; some have not all of them."""
 
@@ -40,8 +47,6 @@ class ChangeOptions(Common, kw_only=True):
 
 if TYPE_CHECKING:
     from typing import Protocol
-
-    from olive_compass.core.apps.listing_row import Groups, Headings
 
     class HasDesk(Protocol):
         """Which desk is meant."""
@@ -66,16 +71,6 @@ if TYPE_CHECKING:
         paper: str | None
         landscape: bool
         size: float | None
-
-    class ReadsListing(Protocol):
-        """How a listing is read."""
-
-        columns: list[str]
-        pattern: str
-        file_format: str
-        groups: Groups | None
-        headings: Headings | None
-        spell: list[str]
 
 
 def json_option(parser: argparse.ArgumentParser) -> None:

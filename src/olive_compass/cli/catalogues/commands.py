@@ -9,7 +9,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.options import (
-    Common,
+    WriteOptions,
     app_argument,
     command_argument,
     dry_run_option,
@@ -55,15 +55,13 @@ def inputs_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class AppMarkOptions(Common, kw_only=True):
+class AppMarkOptions(WriteOptions, kw_only=True):
     """The options of ``app mark``."""
 
     app: str
     commands: list[str]
     add: list[str]
     remove: list[str]
-    dry_run: bool
-    json: bool
 
 
 def mark(args: AppMarkOptions, context: Surroundings) -> int:
@@ -131,14 +129,12 @@ def _with_letter(command: Command, letter: str) -> Command:
     return replace(command, access=access if any(access) else ())
 
 
-class AppKindOptions(Common, kw_only=True):
+class AppKindOptions(WriteOptions, kw_only=True):
     """The options of ``app kind``."""
 
     app: str
     commands: list[str]
     kind: str
-    dry_run: bool
-    json: bool
 
 
 def kind(args: AppKindOptions, context: Surroundings) -> int:
@@ -155,14 +151,12 @@ def kind(args: AppKindOptions, context: Surroundings) -> int:
     return _each(named, context, lambda c: replace(c, kind=wanted), f"is of the kind {wanted}")
 
 
-class AppInputsOptions(Common, kw_only=True):
+class AppInputsOptions(WriteOptions, kw_only=True):
     """The options of ``app inputs``."""
 
     app: str
     command: str
     inputs: str
-    dry_run: bool
-    json: bool
 
 
 def inputs(args: AppInputsOptions, context: Surroundings) -> int:

@@ -5,7 +5,12 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file, catalogue_change
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import Common, despite_guard_option, dry_run_option, json_option
+from olive_compass.cli.options import (
+    WriteOptions,
+    despite_guard_option,
+    dry_run_option,
+    json_option,
+)
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -46,7 +51,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class AppModeOptions(Common, kw_only=True):
+class AppModeOptions(WriteOptions, kw_only=True):
     """The options of ``app mode``."""
 
     action: str
@@ -56,8 +61,6 @@ class AppModeOptions(Common, kw_only=True):
     inside: str | None
     into: str | None
     despite: list[str]
-    dry_run: bool
-    json: bool
 
 
 def run(args: AppModeOptions, context: Surroundings) -> int:

@@ -7,7 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.options import (
-    Common,
+    WriteOptions,
     app_argument,
     command_argument,
     dry_run_option,
@@ -58,7 +58,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class AppCommandOptions(Common, kw_only=True):
+class AppCommandOptions(WriteOptions, kw_only=True):
     """The options of ``app command``."""
 
     action: str
@@ -70,8 +70,6 @@ class AppCommandOptions(Common, kw_only=True):
     modes: list[str] | None
     does: str | None
     kind: CommandKind | None
-    dry_run: bool
-    json: bool
 
 
 def run(args: AppCommandOptions, context: Surroundings) -> int:

@@ -5,7 +5,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
@@ -37,7 +37,7 @@ _KEYS = ("reserved", "unlisted")
 Pairs = list[tuple[str, str]]
 
 
-class AppRulesOptions(Common, kw_only=True):
+class AppRulesOptions(WriteOptions, kw_only=True):
     """The options of ``app rules``."""
 
     app: str
@@ -47,8 +47,6 @@ class AppRulesOptions(Common, kw_only=True):
     licence: list[str]
     reserved: list[str]
     unlisted: list[str]
-    dry_run: bool
-    json: bool
 
 
 def rules(args: AppRulesOptions, context: Surroundings) -> int:

@@ -9,7 +9,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.options import (
-    Common,
+    WriteOptions,
     app_argument,
     command_argument,
     dry_run_option,
@@ -63,7 +63,7 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class AppSlotOptions(Common, kw_only=True):
+class AppSlotOptions(WriteOptions, kw_only=True):
     """The options of ``app slot``."""
 
     app: str
@@ -72,8 +72,6 @@ class AppSlotOptions(Common, kw_only=True):
     empty: bool
     shift: str | None
     project: str
-    dry_run: bool
-    json: bool
 
 
 def slot(args: AppSlotOptions, context: Surroundings) -> int:

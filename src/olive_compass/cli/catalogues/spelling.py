@@ -3,7 +3,7 @@
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import retry_on_conflict, save
 from olive_compass.cli.intake.reading import spelt
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
@@ -15,14 +15,12 @@ from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 
-class AppSpellingOptions(Common, kw_only=True):
+class AppSpellingOptions(WriteOptions, kw_only=True):
     """The options of ``app spelling``."""
 
     app: str
     spell: list[str]
     remove: list[str]
-    dry_run: bool
-    json: bool
 
 
 def spelling(args: AppSpellingOptions, context: Surroundings) -> int:

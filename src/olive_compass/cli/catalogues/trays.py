@@ -6,7 +6,12 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import Common, app_argument, dry_run_option, json_option
+from olive_compass.cli.options import (
+    WriteOptions,
+    app_argument,
+    dry_run_option,
+    json_option,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
@@ -51,7 +56,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class AppTraysOptions(Common, kw_only=True):
+class AppTraysOptions(WriteOptions, kw_only=True):
     """The options of ``app trays``."""
 
     app: str
@@ -64,8 +69,6 @@ class AppTraysOptions(Common, kw_only=True):
     icons: str | None
     refused: list[str]
     off: bool
-    dry_run: bool
-    json: bool
 
 
 def run(args: AppTraysOptions, context: Surroundings) -> int:

@@ -7,7 +7,13 @@ from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import confirm
-from olive_compass.cli.options import Common, app_argument, dry_run_option, json_option, yes_option
+from olive_compass.cli.options import (
+    WriteOptions,
+    app_argument,
+    dry_run_option,
+    json_option,
+    yes_option,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.wording import counted
@@ -37,13 +43,11 @@ def drop_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class AppRenameOptions(Common, kw_only=True):
+class AppRenameOptions(WriteOptions, kw_only=True):
     """The options of ``app rename``."""
 
     app: str
     title: str
-    dry_run: bool
-    json: bool
 
 
 def rename(args: AppRenameOptions, context: Surroundings) -> int:
@@ -109,13 +113,11 @@ def owned(desk: Desk, app: str) -> list[str]:
     return found
 
 
-class AppRemoveOptions(Common, kw_only=True):
+class AppRemoveOptions(WriteOptions, kw_only=True):
     """The options of ``app remove``."""
 
     app: str
     yes: bool
-    dry_run: bool
-    json: bool
 
 
 def drop(args: AppRemoveOptions, context: Surroundings) -> int:

@@ -3,7 +3,7 @@
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import confirm
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import FACTORY
@@ -15,13 +15,11 @@ from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 
 
-class SchemeRenameOptions(Common, kw_only=True):
+class SchemeRenameOptions(WriteOptions, kw_only=True):
     """The options of ``scheme rename``."""
 
     which: str
     name: str
-    dry_run: bool
-    json: bool
 
 
 def rename(args: SchemeRenameOptions, context: Surroundings) -> int:
@@ -44,14 +42,12 @@ def rename(args: SchemeRenameOptions, context: Surroundings) -> int:
     return keep(writing_of(args), context, desk, files, what, app=app.name, scheme=new)
 
 
-class SchemeRemoveOptions(Common, kw_only=True):
+class SchemeRemoveOptions(WriteOptions, kw_only=True):
     """The options of ``scheme remove``."""
 
     which: str
     yes: bool
     despite: list[str]
-    dry_run: bool
-    json: bool
 
 
 def drop(args: SchemeRemoveOptions, context: Surroundings) -> int:

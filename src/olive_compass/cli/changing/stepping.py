@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import retry_on_conflict, save
-from olive_compass.cli.options import Common, dry_run_option, json_option
+from olive_compass.cli.options import WriteOptions, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage.history import History
@@ -54,12 +54,10 @@ class Stepping(Struct, frozen=True, kw_only=True):
     back: str
 
 
-class StepOptions(Common, kw_only=True):
+class StepOptions(WriteOptions, kw_only=True):
     """The options of ``undo`` and ``redo``."""
 
     steps: int
-    dry_run: bool
-    json: bool
     skip: bool = False
 
 

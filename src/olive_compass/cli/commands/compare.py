@@ -5,8 +5,8 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.intake.reading import said_of
-from olive_compass.cli.options import Common, json_option, reading_options
+from olive_compass.cli.intake.reading import ListingOptions, said_of
+from olive_compass.cli.options import json_option, reading_options
 from olive_compass.cli.output.forms import give
 from olive_compass.cli.output.papers import paper_options, printing_of, table_options, wanted
 from olive_compass.cli.sharing.differences import (
@@ -20,7 +20,6 @@ from olive_compass.cli.sharing.sides import Section, Side, compared, keymaps_of,
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
-from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_changes
 from olive_compass.desk.desk import Desk
@@ -67,7 +66,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a4, landscape")
 
 
-class CompareOptions(Common, kw_only=True):
+class CompareOptions(ListingOptions, kw_only=True):
     """The options of ``compare``."""
 
     before: str
@@ -75,12 +74,6 @@ class CompareOptions(Common, kw_only=True):
     decisions: bool
     form: str
     out: str | None
-    columns: list[str]
-    pattern: str
-    file_format: str
-    groups: Groups | None
-    headings: Headings | None
-    spell: list[str]
     json: bool
     paper: str | None
     landscape: bool

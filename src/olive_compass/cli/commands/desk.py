@@ -6,7 +6,7 @@ import os
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.options import Common, dry_run_option, json_option
+from olive_compass.cli.options import Common, WriteOptions, dry_run_option, json_option
 from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
@@ -256,12 +256,10 @@ def _show(args: DeskShowOptions, context: Surroundings) -> int:
     return 0
 
 
-class DeskProjectOptions(Common, kw_only=True):
+class DeskProjectOptions(WriteOptions, kw_only=True):
     """The options of ``desk project``."""
 
     project: str | None
-    dry_run: bool
-    json: bool
 
 
 def _project(args: DeskProjectOptions, context: Surroundings) -> int:

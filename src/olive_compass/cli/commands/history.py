@@ -6,7 +6,7 @@ from itertools import islice
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.options import Common, dry_run_option, json_option
+from olive_compass.cli.options import WriteOptions, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.wording import counted
@@ -37,14 +37,12 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class HistoryOptions(Common, kw_only=True):
+class HistoryOptions(WriteOptions, kw_only=True):
     """The options of ``history``."""
 
     limit: int
     prune: int | None
     yes: bool
-    dry_run: bool
-    json: bool
 
 
 def run(args: HistoryOptions, context: Surroundings) -> int:

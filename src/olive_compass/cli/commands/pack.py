@@ -5,7 +5,7 @@ import os
 from collections.abc import Mapping
 
 from olive_compass.cli import pick
-from olive_compass.cli.options import Common, dry_run_option, json_option
+from olive_compass.cli.options import WriteOptions, dry_run_option, json_option
 from olive_compass.cli.output.new_file import claimed, write_new
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
@@ -44,7 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class PackOptions(Common, kw_only=True):
+class PackOptions(WriteOptions, kw_only=True):
     """The options of ``pack``."""
 
     file: str
@@ -52,8 +52,6 @@ class PackOptions(Common, kw_only=True):
     scheme: str | None
     keyset: str | None
     extra: list[str]
-    dry_run: bool
-    json: bool
 
 
 def run(args: PackOptions, context: Surroundings) -> int:

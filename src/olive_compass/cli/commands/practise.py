@@ -7,7 +7,12 @@ from typing import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.looking.tallies import since_and_seat, usage_for
-from olive_compass.cli.options import Common, app_argument, dry_run_option, json_option
+from olive_compass.cli.options import (
+    WriteOptions,
+    app_argument,
+    dry_run_option,
+    json_option,
+)
 from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
@@ -48,7 +53,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a6, landscape")
 
 
-class PractiseOptions(Common, kw_only=True):
+class PractiseOptions(WriteOptions, kw_only=True):
     """The options of ``practise``."""
 
     app: str
@@ -56,10 +61,8 @@ class PractiseOptions(Common, kw_only=True):
     most: int | None
     since: str
     seat: str
-    dry_run: bool
     form: str
     out: str | None
-    json: bool
     paper: str | None
     landscape: bool
     size: float | None

@@ -11,7 +11,7 @@ from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_and_scheme, complete_with
 from olive_compass.cli.looking.scheme_views import list_schemes, show_scheme, show_stack
 from olive_compass.cli.options import (
-    Common,
+    WriteOptions,
     app_argument,
     despite_guard_option,
     dry_run_option,
@@ -133,15 +133,13 @@ def run(args: argparse.Namespace, context: Surroundings) -> int:
     return retry_on_conflict(lambda: work(args, context), context)
 
 
-class SchemeNewOptions(Common, kw_only=True):
+class SchemeNewOptions(WriteOptions, kw_only=True):
     """The options of ``scheme new``."""
 
     which: str
     origin: str
     layer: str | None
     project: str
-    dry_run: bool
-    json: bool
 
 
 def _new(args: SchemeNewOptions, context: Surroundings) -> int:
@@ -187,12 +185,10 @@ def _copied(
     return scheme, data
 
 
-class SchemeUseOptions(Common, kw_only=True):
+class SchemeUseOptions(WriteOptions, kw_only=True):
     """The options of ``scheme use``."""
 
     which: str
-    dry_run: bool
-    json: bool
 
 
 def _use(args: SchemeUseOptions, context: Surroundings) -> int:
@@ -208,13 +204,11 @@ def _stack_change(desk: Desk, stack: Stack, scheme: Scheme) -> FileChange:
     return FileChange(DESK_FILE, before, with_stack(before, stack.app.name, names))
 
 
-class SchemeStackOptions(Common, kw_only=True):
+class SchemeStackOptions(WriteOptions, kw_only=True):
     """The options of ``scheme stack``."""
 
     app: str
     names: list[str]
-    dry_run: bool
-    json: bool
 
 
 def _stack(args: SchemeStackOptions, context: Surroundings) -> int:

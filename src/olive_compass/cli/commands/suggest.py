@@ -9,7 +9,7 @@ from olive_compass.cli.changing.running import Options, execute
 from olive_compass.cli.intake.guesses import say_what_is_guessed
 from olive_compass.cli.looking.tallies import since_and_seat, usage_of_all
 from olive_compass.cli.options import (
-    Common,
+    WriteOptions,
     app_argument,
     command_argument,
     dry_run_option,
@@ -93,7 +93,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class SuggestOptions(Common, kw_only=True):
+class SuggestOptions(WriteOptions, kw_only=True):
     """The options of ``suggest``."""
 
     app: str
@@ -108,8 +108,6 @@ class SuggestOptions(Common, kw_only=True):
     yes: bool
     why: str
     scheme: str | None
-    dry_run: bool
-    json: bool
 
 
 def run(args: SuggestOptions, context: Surroundings) -> int:

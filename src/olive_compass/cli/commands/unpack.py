@@ -7,7 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.files import read_file
 from olive_compass.cli.options import (
-    Common,
+    WriteOptions,
     despite_guard_option,
     dry_run_option,
     json_option,
@@ -68,7 +68,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class UnpackOptions(Common, kw_only=True):
+class UnpackOptions(WriteOptions, kw_only=True):
     """The options of ``unpack``."""
 
     file: str
@@ -76,8 +76,6 @@ class UnpackOptions(Common, kw_only=True):
     settings: bool
     yes: bool
     despite: list[str]
-    dry_run: bool
-    json: bool
 
 
 def run(args: UnpackOptions, context: Surroundings) -> int:

@@ -4,10 +4,15 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
-from olive_compass.cli.intake.reading import ReadingOptions, read_for, said_of, wished
+from olive_compass.cli.intake.reading import (
+    ListingOptions,
+    ReadingOptions,
+    read_for,
+    said_of,
+    wished,
+)
 from olive_compass.cli.looking.upgrade_tables import print_upgrade, upgrade_json
 from olive_compass.cli.options import (
-    Common,
     app_argument,
     despite_guard_option,
     dry_run_option,
@@ -19,7 +24,6 @@ from olive_compass.cli.options import (
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Catalogue
-from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.changes.change import Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
 from olive_compass.core.schemes.objections.kind import GUARD
@@ -60,7 +64,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class UpgradeOptions(Common, kw_only=True):
+class UpgradeOptions(ListingOptions, kw_only=True):
     """The options of ``upgrade``."""
 
     app: str
@@ -68,12 +72,6 @@ class UpgradeOptions(Common, kw_only=True):
     version: str | None
     keep_keys: bool
     forget: list[str]
-    columns: list[str]
-    pattern: str
-    file_format: str
-    groups: Groups | None
-    headings: Headings | None
-    spell: list[str]
     all: bool
     limit: int | None
     yes: bool

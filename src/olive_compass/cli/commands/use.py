@@ -5,7 +5,7 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.current_app import current
-from olive_compass.cli.options import Common, dry_run_option, json_option
+from olive_compass.cli.options import WriteOptions, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
 from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values
@@ -29,13 +29,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class UseOptions(Common, kw_only=True):
+class UseOptions(WriteOptions, kw_only=True):
     """The options of ``use``."""
 
     which: str | None
     off: bool
-    dry_run: bool
-    json: bool
 
 
 def run(args: UseOptions, context: Surroundings) -> int:

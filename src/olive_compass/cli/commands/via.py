@@ -8,7 +8,7 @@ from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.options import (
-    Common,
+    WriteOptions,
     app_argument,
     command_argument,
     dry_run_option,
@@ -50,15 +50,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class ViaOptions(Common, kw_only=True):
+class ViaOptions(WriteOptions, kw_only=True):
     """The options of ``via``."""
 
     app: str
     thing: str | None
     through: str | None
     off: bool
-    dry_run: bool
-    json: bool
 
 
 def run(args: ViaOptions, context: Surroundings) -> int:

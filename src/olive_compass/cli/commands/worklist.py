@@ -4,9 +4,8 @@ import argparse
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.intake.reading import ReadingOptions, read_for, said_of
+from olive_compass.cli.intake.reading import ListingOptions, ReadingOptions, read_for, said_of
 from olive_compass.cli.options import (
-    Common,
     app_argument,
     json_option,
     keys_as_option,
@@ -19,7 +18,6 @@ from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.trays.common import FILLED
 from olive_compass.core.apps.app import DUPLICATES_SAID, App
-from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.trays import PARTING
 from olive_compass.core.schemes.deciding import Keymap
@@ -87,7 +85,7 @@ def _both_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class WorklistOptions(Common, kw_only=True):
+class WorklistOptions(ListingOptions, kw_only=True):
     """The options of ``worklist`` and its verbs."""
 
     app: str
@@ -95,12 +93,6 @@ class WorklistOptions(Common, kw_only=True):
     form: str = ""
     out: str | None = None
     keys_as: str | None = None
-    columns: list[str]
-    pattern: str
-    file_format: str
-    groups: Groups | None
-    headings: Headings | None
-    spell: list[str]
     json: bool
     paper: str | None = None
     landscape: bool = False

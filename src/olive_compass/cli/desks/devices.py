@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
-from olive_compass.cli.options import Common, dry_run_option, json_option
+from olive_compass.cli.options import WriteOptions, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
@@ -69,7 +69,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class DeskDeviceOptions(Common, kw_only=True):
+class DeskDeviceOptions(WriteOptions, kw_only=True):
     """The options of ``desk device``."""
 
     action: str
@@ -81,8 +81,6 @@ class DeskDeviceOptions(Common, kw_only=True):
     hand: WorkedBy | None
     reach: float
     title: str
-    dry_run: bool
-    json: bool
 
 
 def devices(args: DeskDeviceOptions, context: Surroundings) -> int:

@@ -6,7 +6,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.desks.system_keys import keys_of_platform
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
@@ -20,7 +20,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class DeskKeyboardOptions(Common, kw_only=True):
+class DeskKeyboardOptions(WriteOptions, kw_only=True):
     """The options of ``desk keyboard``."""
 
     form: str | None
@@ -29,8 +29,6 @@ class DeskKeyboardOptions(Common, kw_only=True):
     hand: Hand | None
     add: list[str]
     remove: list[str]
-    dry_run: bool
-    json: bool
 
 
 def keyboard(args: DeskKeyboardOptions, context: Surroundings) -> int:
@@ -158,13 +156,11 @@ def _say_keyboard(
         )
 
 
-class DeskSeatOptions(Common, kw_only=True):
+class DeskSeatOptions(WriteOptions, kw_only=True):
     """The options of ``desk seat``."""
 
     name: str | None
     licence: list[str]
-    dry_run: bool
-    json: bool
 
 
 def seat(args: DeskSeatOptions, context: Surroundings) -> int:

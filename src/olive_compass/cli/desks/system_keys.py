@@ -4,7 +4,7 @@ import os
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.keys.reading import read_trigger
@@ -16,14 +16,12 @@ from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 
-class DeskSystemOptions(Common, kw_only=True):
+class DeskSystemOptions(WriteOptions, kw_only=True):
     """The options of ``desk system``."""
 
     action: str | None
     key: str | None
     does: str
-    dry_run: bool
-    json: bool
 
 
 def system_keys(args: DeskSystemOptions, context: Surroundings) -> int:

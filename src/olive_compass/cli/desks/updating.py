@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
 from olive_compass.desk import older
@@ -14,11 +14,8 @@ from olive_compass.desk.formats import purposes_file
 from olive_compass.desk.storage.records import FileChange
 
 
-class DeskUpdateOptions(Common, kw_only=True):
+class DeskUpdateOptions(WriteOptions, kw_only=True):
     """The options of ``desk update``."""
-
-    dry_run: bool
-    json: bool
 
 
 def update(args: DeskUpdateOptions, context: Surroundings) -> int:

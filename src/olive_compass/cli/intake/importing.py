@@ -16,6 +16,7 @@ from olive_compass.cli.intake.questions import (
 )
 from olive_compass.cli.intake.reading import (
     NAME_COLUMN,
+    ListingOptions,
     listing_by,
     rows_of,
     said_of,
@@ -25,13 +26,11 @@ from olive_compass.cli.intake.reading import (
 from olive_compass.cli.intake.report import (
     say_what_was_read,
 )
-from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import waiting
 from olive_compass.core.apps.app import DUPLICATES, Catalogue, Duplicates, Rules
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.apps.listing_result import Listing
-from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.keys.spelling import CAPITAL
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
@@ -43,19 +42,13 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class AppImportOptions(Common, kw_only=True):
+class AppImportOptions(ListingOptions, kw_only=True):
     """The options of ``app import``."""
 
     name: str
     listing: str
     empty: bool
     version: str | None
-    columns: list[str]
-    pattern: str
-    file_format: str
-    groups: Groups | None
-    headings: Headings | None
-    spell: list[str]
     duplicates: Duplicates | None
     runs: int | None
     forget: list[str]

@@ -2,11 +2,11 @@
 
 import contextlib
 from collections.abc import Mapping, Sequence
-from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
 from olive_compass.cli.files import read_file
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.carrying import field_of
@@ -23,14 +23,22 @@ from olive_compass.desk.importing.source import Read
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
-if TYPE_CHECKING:
-    from olive_compass.cli.options import ReadsListing
-
 #: What helps where no column looks like it.
 NAME_COLUMN = "To name a column: --column title=HEADING."
 
 #: What a column of a listing may hold.
 COLUMNS = ("title", "keys", "keys-elsewhere", "menu", "mode", "id", "kind", "does")
+
+
+class ListingOptions(Common, kw_only=True):
+    """The options that say how a listing is read."""
+
+    columns: list[str]
+    pattern: str
+    file_format: str
+    groups: Groups | None
+    headings: Headings | None
+    spell: list[str]
 
 
 class ReadingOptions(Struct, frozen=True, kw_only=True):
@@ -44,7 +52,7 @@ class ReadingOptions(Struct, frozen=True, kw_only=True):
     headings: Headings | None = None
 
 
-def said_of(args: "ReadsListing") -> ReadingOptions:
+def said_of(args: ListingOptions) -> ReadingOptions:
     """The options as values. Raises ``UserError``."""
     return ReadingOptions(
         columns=dict(_column(each) for each in args.columns),

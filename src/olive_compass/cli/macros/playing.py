@@ -11,7 +11,7 @@ from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
 from olive_compass.cli.macros.common import macro_named, world
 from olive_compass.cli.macros.showing import step_title
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
@@ -30,7 +30,7 @@ from olive_compass.desk.texts.toml_text import parsed
 from olive_compass.errors import UserError
 
 
-class MacroPlayOptions(Common, kw_only=True):
+class MacroPlayOptions(WriteOptions, kw_only=True):
     """The options of ``macro play``."""
 
     which: str
@@ -41,8 +41,6 @@ class MacroPlayOptions(Common, kw_only=True):
     mode: str | None
     step: bool
     keep: bool
-    dry_run: bool
-    json: bool
 
 
 def play_macro(args: MacroPlayOptions, context: Surroundings) -> int:

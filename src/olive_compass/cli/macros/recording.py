@@ -13,7 +13,7 @@ from olive_compass.cli.macros.common import (
     stack_app,
 )
 from olive_compass.cli.macros.showing import print_steps
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import DIM, OFF
@@ -53,7 +53,7 @@ def _lines(given: str | None) -> tuple[int, int | None]:
     return start, int(numbers[1]) if numbers[1] else (None if sign else start)
 
 
-class MacroFromLogOptions(Common, kw_only=True):
+class MacroFromLogOptions(WriteOptions, kw_only=True):
     """The options of ``macro from-log``."""
 
     log: str
@@ -61,8 +61,6 @@ class MacroFromLogOptions(Common, kw_only=True):
     lines: str | None
     columns: list[str]
     flat: bool
-    dry_run: bool
-    json: bool
 
 
 def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
@@ -106,7 +104,7 @@ def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
     )
 
 
-class MacroSettingOptions(Common, kw_only=True):
+class MacroSettingOptions(WriteOptions, kw_only=True):
     """The options of ``macro setting``."""
 
     app: str
@@ -116,8 +114,6 @@ class MacroSettingOptions(Common, kw_only=True):
     key: str | None
     why: str
     scheme: str | None
-    dry_run: bool
-    json: bool
 
 
 def setting(args: MacroSettingOptions, context: Surroundings) -> int:

@@ -16,7 +16,7 @@ from olive_compass.cli.macros.common import (
     world,
 )
 from olive_compass.cli.macros.showing import print_steps, step_json
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.output.new_file import Into, claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.command_ids import slug
@@ -59,15 +59,13 @@ def export_macro(args: MacroExportOptions, context: Surroundings) -> int:
     return 0
 
 
-class MacroImportOptions(Common, kw_only=True):
+class MacroImportOptions(WriteOptions, kw_only=True):
     """The options of ``macro import``."""
 
     file: str
     app: str
     name: str | None
     table: str | None
-    dry_run: bool
-    json: bool
 
 
 def import_macro(args: MacroImportOptions, context: Surroundings) -> int:

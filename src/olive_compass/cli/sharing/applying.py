@@ -8,7 +8,7 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.saving import confirm, save
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.obstacles import obstacle_text
 from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
@@ -42,7 +42,7 @@ class Target(Struct, frozen=True):
     is_new: bool
 
 
-class KeysetApplyOptions(Common, kw_only=True):
+class KeysetApplyOptions(WriteOptions, kw_only=True):
     """The options of ``keyset apply``."""
 
     name: str | None
@@ -50,8 +50,6 @@ class KeysetApplyOptions(Common, kw_only=True):
     scheme: str | None
     all: bool
     yes: bool
-    dry_run: bool
-    json: bool
 
 
 def apply_set(args: KeysetApplyOptions, context: Surroundings) -> int:

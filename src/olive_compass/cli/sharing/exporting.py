@@ -9,7 +9,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
@@ -84,14 +84,12 @@ def _by_template(
         raise UserError(f"{error}.", file=template, line=error.line) from error
 
 
-class SchemeImportOptions(Common, kw_only=True):
+class SchemeImportOptions(WriteOptions, kw_only=True):
     """The options of ``scheme import``."""
 
     which: str
     file: str
     layer: str | None
-    dry_run: bool
-    json: bool
 
 
 def import_scheme(args: SchemeImportOptions, context: Surroundings) -> int:

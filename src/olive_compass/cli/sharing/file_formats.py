@@ -5,7 +5,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
@@ -34,14 +34,12 @@ from olive_compass.structs import replace
 MOST_SHOWN = 12
 
 
-class FileformatSetOptions(Common, kw_only=True):
+class FileformatSetOptions(WriteOptions, kw_only=True):
     """The options of ``fileformat set``."""
 
     name: str
     field: str
     value: str
-    dry_run: bool
-    json: bool
 
 
 def set_field(args: FileformatSetOptions, context: Surroundings) -> int:
@@ -247,12 +245,10 @@ def _say_round_trip(context: Surroundings, content: Content, text: str) -> None:
     context.say(f"A delivery without decisions would change {'nothing' if same else 'this file'}.")
 
 
-class FileformatRemoveOptions(Common, kw_only=True):
+class FileformatRemoveOptions(WriteOptions, kw_only=True):
     """The options of ``fileformat remove``."""
 
     name: str
-    dry_run: bool
-    json: bool
 
 
 def drop(args: FileformatRemoveOptions, context: Surroundings) -> int:

@@ -6,7 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.file_formats import as_typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
@@ -25,7 +25,7 @@ from olive_compass.structs import replace
 MOST_SHOWN = 12
 
 
-class FileformatNewOptions(Common, kw_only=True):
+class FileformatNewOptions(WriteOptions, kw_only=True):
     """The options of ``fileformat new``."""
 
     name: str
@@ -58,8 +58,6 @@ class FileformatNewOptions(Common, kw_only=True):
     escape: list[str]
     spell: list[str]
     mode_name: list[str]
-    dry_run: bool
-    json: bool
 
 
 def new(args: FileformatNewOptions, context: Surroundings) -> int:

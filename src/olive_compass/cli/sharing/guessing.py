@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import writing_of
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.purposes import save_purposes
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
@@ -31,7 +31,7 @@ from olive_compass.structs import replace
 _ANSWERS = "[y: yes, n: no, e: another name, a: all of this kind, Enter: not now, q: enough]"
 
 
-class PurposeGuessOptions(Common, kw_only=True):
+class PurposeGuessOptions(WriteOptions, kw_only=True):
     """The options of ``purpose guess``."""
 
     app: str | None
@@ -39,8 +39,6 @@ class PurposeGuessOptions(Common, kw_only=True):
     refused: bool
     limit: int | None
     yes: bool
-    dry_run: bool
-    json: bool
 
 
 def guess(args: PurposeGuessOptions, context: Surroundings) -> int:

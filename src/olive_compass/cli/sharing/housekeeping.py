@@ -4,7 +4,7 @@ import os
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import HOUSE
 from olive_compass.desk import git as real_git
@@ -14,12 +14,10 @@ from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 
-class HouseFromOptions(Common, kw_only=True):
+class HouseFromOptions(WriteOptions, kw_only=True):
     """The options of ``house from``."""
 
     source: str
-    dry_run: bool
-    json: bool
 
 
 def house_from(args: HouseFromOptions, context: Surroundings) -> int:
@@ -74,11 +72,8 @@ def show_house(args: HouseShowOptions, context: Surroundings) -> int:
     return 0
 
 
-class HouseOffOptions(Common, kw_only=True):
+class HouseOffOptions(WriteOptions, kw_only=True):
     """The options of ``house off``."""
-
-    dry_run: bool
-    json: bool
 
 
 def house_off(args: HouseOffOptions, context: Surroundings) -> int:

@@ -4,7 +4,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
@@ -92,13 +92,11 @@ def list_sets(args: KeysetListOptions, context: Surroundings) -> int:
     return 0 if rows else 1
 
 
-class KeysetNewOptions(Common, kw_only=True):
+class KeysetNewOptions(WriteOptions, kw_only=True):
     """The options of ``keyset new``."""
 
     name: str
     title: str | None
-    dry_run: bool
-    json: bool
 
 
 def new_set(args: KeysetNewOptions, context: Surroundings) -> int:
@@ -108,15 +106,13 @@ def new_set(args: KeysetNewOptions, context: Surroundings) -> int:
     return save_set(writing_of(args), context, desk, None, keyset, f"Created key set {args.name}")
 
 
-class KeysetSetOptions(Common, kw_only=True):
+class KeysetSetOptions(WriteOptions, kw_only=True):
     """The options of ``keyset set``."""
 
     name: str
     purpose: str
     keys: list[str]
     why: str
-    dry_run: bool
-    json: bool
 
 
 def set_key(args: KeysetSetOptions, context: Surroundings) -> int:
@@ -147,13 +143,11 @@ def set_key(args: KeysetSetOptions, context: Surroundings) -> int:
     return save_set(writing_of(args), context, desk, before, after, what, lines)
 
 
-class KeysetClearOptions(Common, kw_only=True):
+class KeysetClearOptions(WriteOptions, kw_only=True):
     """The options of ``keyset clear``."""
 
     name: str
     purpose: str
-    dry_run: bool
-    json: bool
 
 
 def clear_key(args: KeysetClearOptions, context: Surroundings) -> int:

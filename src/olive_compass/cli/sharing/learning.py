@@ -4,7 +4,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import writing_of
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.keyset_tables import tell_cells
 from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set
 from olive_compass.cli.sharing.using import same_text, tally_of, uses_of
@@ -21,15 +21,13 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class KeysetLearnOptions(Common, kw_only=True):
+class KeysetLearnOptions(WriteOptions, kw_only=True):
     """The options of ``keyset learn``."""
 
     name: str
     apps: list[str] | None
     title: str | None
     find_purposes: bool
-    dry_run: bool
-    json: bool
 
 
 def learn_set(args: KeysetLearnOptions, context: Surroundings) -> int:

@@ -9,7 +9,7 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, RED, YELLOW
@@ -43,7 +43,7 @@ class MergeRequest(Struct, frozen=True, kw_only=True):
     json: bool
 
 
-class MergeOptions(Common, kw_only=True):
+class MergeOptions(WriteOptions, kw_only=True):
     """The options of ``merge``."""
 
     base: str | None
@@ -54,8 +54,6 @@ class MergeOptions(Common, kw_only=True):
     unsettled: bool
     driver: list[str]
     despite: list[str]
-    dry_run: bool
-    json: bool
 
 
 def merge(args: MergeOptions, context: Surroundings) -> int:

@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing.saving import confirm, save
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
@@ -61,13 +61,11 @@ class InTheWay(Struct, frozen=True):
         return f"The house has {self.app}/{self.name}, and this desk has {has}"
 
 
-class HousePullOptions(Common, kw_only=True):
+class HousePullOptions(WriteOptions, kw_only=True):
     """The options of ``house pull``."""
 
     yes: bool
     rename: list[str]
-    dry_run: bool
-    json: bool
 
 
 def pull(args: HousePullOptions, context: Surroundings) -> int:

@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import Surroundings
@@ -85,7 +85,7 @@ def _print(
     context.say(f"{counted(len(purposes.all), 'purpose')}; served by {served}.")
 
 
-class PurposeLinkOptions(Common, kw_only=True):
+class PurposeLinkOptions(WriteOptions, kw_only=True):
     """The options of ``purpose link``."""
 
     purpose: str
@@ -93,8 +93,6 @@ class PurposeLinkOptions(Common, kw_only=True):
     command: str | None
     beside: bool
     remove: bool
-    dry_run: bool
-    json: bool
 
 
 def link(args: PurposeLinkOptions, context: Surroundings) -> int:
@@ -129,15 +127,13 @@ def link(args: PurposeLinkOptions, context: Surroundings) -> int:
     return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
 
 
-class PurposeNewOptions(Common, kw_only=True):
+class PurposeNewOptions(WriteOptions, kw_only=True):
     """The options of ``purpose new``."""
 
     title: str
     group: str
     risk: str
     names: list[str]
-    dry_run: bool
-    json: bool
 
 
 def new(args: PurposeNewOptions, context: Surroundings) -> int:
@@ -160,14 +156,12 @@ def new(args: PurposeNewOptions, context: Surroundings) -> int:
     )
 
 
-class PurposeRenameOptions(Common, kw_only=True):
+class PurposeRenameOptions(WriteOptions, kw_only=True):
     """The options of ``purpose rename``."""
 
     purpose: str
     title: str
     names: list[str]
-    dry_run: bool
-    json: bool
 
 
 def rename(args: PurposeRenameOptions, context: Surroundings) -> int:
@@ -193,13 +187,11 @@ def rename(args: PurposeRenameOptions, context: Surroundings) -> int:
     return save_purposes(writing_of(args), context, desk, purposes, after, what)
 
 
-class PurposeMergeOptions(Common, kw_only=True):
+class PurposeMergeOptions(WriteOptions, kw_only=True):
     """The options of ``purpose merge``."""
 
     purpose: str
     others: list[str]
-    dry_run: bool
-    json: bool
 
 
 def merge(args: PurposeMergeOptions, context: Surroundings) -> int:
@@ -228,14 +220,12 @@ def merge(args: PurposeMergeOptions, context: Surroundings) -> int:
     return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
 
 
-class PurposeSplitOptions(Common, kw_only=True):
+class PurposeSplitOptions(WriteOptions, kw_only=True):
     """The options of ``purpose split``."""
 
     purpose: str
     title: str
     apps: list[str]
-    dry_run: bool
-    json: bool
 
 
 def split(args: PurposeSplitOptions, context: Surroundings) -> int:
@@ -296,12 +286,10 @@ def _fresh(purposes: Purposes, written: str) -> Purpose:
     return Purpose(id=id_, title=title)
 
 
-class PurposeRemoveOptions(Common, kw_only=True):
+class PurposeRemoveOptions(WriteOptions, kw_only=True):
     """The options of ``purpose remove``."""
 
     purpose: str
-    dry_run: bool
-    json: bool
 
 
 def remove(args: PurposeRemoveOptions, context: Surroundings) -> int:

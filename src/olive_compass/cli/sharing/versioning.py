@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import save
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk import git as real_git
 from olive_compass.desk.desk import Desk
@@ -15,12 +15,10 @@ from olive_compass.desk.storage.records import FileChange
 IGNORED = (".history/", ".house/", "seat.toml")
 
 
-class DeskGitOptions(Common, kw_only=True):
+class DeskGitOptions(WriteOptions, kw_only=True):
     """The options of ``desk git``."""
 
     off: bool
-    dry_run: bool
-    json: bool
 
 
 def desk_git(args: DeskGitOptions, context: Surroundings) -> int:

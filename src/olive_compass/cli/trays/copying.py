@@ -2,7 +2,7 @@
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.trays.common import new_name, said_text, tray_named
 from olive_compass.core.apps.app import App
@@ -16,13 +16,11 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class TrayCopyOptions(Common, kw_only=True):
+class TrayCopyOptions(WriteOptions, kw_only=True):
     """The options of ``tray copy``."""
 
     which: str
     layer: str | None
-    dry_run: bool
-    json: bool
     other: str
     kind: str | None
 

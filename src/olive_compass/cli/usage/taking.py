@@ -11,7 +11,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import open_file
 from olive_compass.cli.looking.tallies import seat_name
-from olive_compass.cli.options import Common
+from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import amount
@@ -42,7 +42,7 @@ class _Taken(Struct, frozen=True, kw_only=True):
     again: bool
 
 
-class UsageTakeOptions(Common, kw_only=True):
+class UsageTakeOptions(WriteOptions, kw_only=True):
     """The options of ``usage take``."""
 
     files: list[str]
@@ -52,8 +52,6 @@ class UsageTakeOptions(Common, kw_only=True):
     cluster_timeout: float
     dates: Order | None
     columns: list[str]
-    dry_run: bool
-    json: bool
 
 
 def take(args: UsageTakeOptions, context: Surroundings) -> int:
