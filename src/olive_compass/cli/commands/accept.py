@@ -2,8 +2,6 @@
 
 import argparse
 
-from msgspec import Struct
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
 from olive_compass.cli.options import ChangeOptions, app_argument
@@ -39,16 +37,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class AcceptTyped(Struct, frozen=True, kw_only=True):
-    """What was typed. ``why`` is None where it is to be taken back."""
-
-    app: str
-    id: str
-    subject: str
-    why: str | None
-    scheme: str | None
-
-
 class AcceptOptions(ChangeOptions, kw_only=True):
     """The options of ``accept``."""
 
@@ -60,21 +48,20 @@ class AcceptOptions(ChangeOptions, kw_only=True):
 
 
 def run(args: AcceptOptions, context: Surroundings) -> int:
-    why = None if args.remove else args.why
-    typed = AcceptTyped(app=args.app, id=args.id, subject=args.subject, why=why, scheme=args.scheme)
-    return execute(options_of(args), context, lambda desk: _prepare(desk, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, args))
 
 
-def _prepare(desk: Desk, typed: AcceptTyped) -> Work:
-    stack = desk.stack(desk.app_name(typed.app))
-    scheme = pick.scheme_to_write(desk, stack, typed.scheme)
+def _prepare(desk: Desk, args: AcceptOptions) -> Work:
+    stack = desk.stack(desk.app_name(args.app))
+    scheme = pick.scheme_to_write(desk, stack, args.scheme)
     (view,) = views_of(desk, [stack], desk.keyboard)
-    found = [f for f in all_findings(view, desk.settings.severities) if f.id == typed.id]
-    fits = _fitting(found, typed.subject)
-    named = f"{typed.id} {typed.subject}".strip()
-    request = Accept(subjects=tuple(fits), named=named, scheme=scheme, why=typed.why)
+    found = [f for f in all_findings(view, desk.settings.severities) if f.id == args.id]
+    fits = _fitting(found, args.subject)
+    named = f"{args.id} {args.subject}".strip()
+    no_longer = args.remove
+    why = None if no_longer else args.why
+    request = Accept(subjects=tuple(fits), named=named, scheme=scheme, why=why)
     subject = next(iter(fits), named)
-    no_longer = typed.why is None
     return Work(
         view=view,
         decide=lambda answers: accept(view, replace(request, answers=answers)),
@@ -84,8 +71,8 @@ def _prepare(desk: Desk, typed: AcceptTyped) -> Work:
             else f"{view.app.title}: accepted {subject}"
         ),
         report=lambda _change: [] if no_longer else _told(fits[subject]),
-        why=typed.why or "",
-        refused=lambda change: _refused(view.app.title, typed, request, change),
+        why=why or "",
+        refused=lambda change: _refused(view.app.title, args, request, change),
     )
 
 
@@ -105,7 +92,7 @@ def _fitting(found: list[Finding], subject: str) -> dict[str, Finding]:
     return {f.subject: f for f in found if subject in (*f.commands, *f.keys)}
 
 
-def _refused(title: str, typed: AcceptTyped, request: Accept, change: Change) -> UserError:
+def _refused(title: str, args: AcceptOptions, request: Accept, change: Change) -> UserError:
     refusal = change.refusals[0]
     if refusal.what == NOT_ACCEPTED:
         scheme = f"{request.scheme.app}/{request.scheme.name}"
@@ -113,8 +100,8 @@ def _refused(title: str, typed: AcceptTyped, request: Accept, change: Change) ->
     if refusal.what == SEVERAL:
         names = ", ".join(subject.partition(" ")[2] for subject in request.subjects)
         count = len(request.subjects)
-        return UserError(f"There are {count} findings {typed.id}.", hint=f"Name one: {names}.")
+        return UserError(f"There are {count} findings {args.id}.", hint=f"Name one: {names}.")
     return UserError(
-        f"check finds no {typed.id} about “{typed.subject or title}”.",
-        hint=f"See olive-compass check {typed.app}.",
+        f"check finds no {args.id} about “{args.subject or title}”.",
+        hint=f"See olive-compass check {args.app}.",
     )

@@ -2,8 +2,6 @@
 
 import argparse
 
-from msgspec import Struct
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
@@ -44,14 +42,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class ClearTyped(Struct, frozen=True):
-    """What was typed."""
-
-    app: str
-    what: tuple[str, ...]
-    scheme: str | None
-
-
 class ClearOptions(ChangeOptions, kw_only=True):
     """The options of ``clear``."""
 
@@ -60,14 +50,13 @@ class ClearOptions(ChangeOptions, kw_only=True):
 
 
 def run(args: ClearOptions, context: Surroundings) -> int:
-    typed = ClearTyped(args.app, tuple(args.what), args.scheme)
-    return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, context, args))
 
 
-def _prepare(desk: Desk, context: Surroundings, typed: ClearTyped) -> Work:
-    view = pick.view(desk, desk.app_name(typed.app))
-    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
-    found = [(_subject(each), each) for each in _requests(view, context, scheme, typed)]
+def _prepare(desk: Desk, context: Surroundings, args: ClearOptions) -> Work:
+    view = pick.view(desk, desk.app_name(args.app))
+    scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
+    found = [(_subject(each), each) for each in _requests(view, context, scheme, args)]
     if len(found) > 1:
         return _several(view, [request for _, request in found])
     ((subject, request),) = found
@@ -110,21 +99,21 @@ def _subject(request: Clear) -> str:
 
 
 def _requests(
-    view: AppView, context: Surroundings, scheme: Scheme, typed: ClearTyped
+    view: AppView, context: Surroundings, scheme: Scheme, args: ClearOptions
 ) -> list[Clear]:
     """What is to be cleared: commands, keys, or one key of a command."""
     app = view.app
     # Two words may be a command and its key, two commands, or two keys: a key that the command has comes first.
-    if len(typed.what) == 2 and (own := _own_key(view, scheme, *typed.what)):
+    if len(args.what) == 2 and (own := _own_key(view, scheme, *args.what)):
         return [own]
-    if len(typed.what) == 2 and _is_key_of(view, scheme, *typed.what):
-        command = _decided_command(typed.what[0], scheme, view, context)
+    if len(args.what) == 2 and _is_key_of(view, scheme, *args.what):
+        command = _decided_command(args.what[0], scheme, view, context)
         return [
             Clear(
-                scheme=scheme, command=command, trigger=pick.trigger(app, typed.what[1]), both=True
+                scheme=scheme, command=command, trigger=pick.trigger(app, args.what[1]), both=True
             )
         ]
-    return [_request(view, context, scheme, each) for each in typed.what]
+    return [_request(view, context, scheme, each) for each in args.what]
 
 
 def _own_key(view: AppView, scheme: Scheme, command: str, key: str) -> Clear | None:

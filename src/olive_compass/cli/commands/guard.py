@@ -2,8 +2,6 @@
 
 import argparse
 
-from msgspec import Struct
-
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.options import ChangeOptions, app_argument, modes_option, why_option
@@ -29,16 +27,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class GuardTyped(Struct, frozen=True, kw_only=True):
-    """What was typed."""
-
-    app: str
-    key: str
-    modes: list[str] | None
-    why: str
-    scheme: str | None
-
-
 class GuardOptions(ChangeOptions, kw_only=True):
     """The options of ``guard``."""
 
@@ -49,24 +37,21 @@ class GuardOptions(ChangeOptions, kw_only=True):
 
 
 def run(args: GuardOptions, context: Surroundings) -> int:
-    typed = GuardTyped(
-        app=args.app, key=args.key, modes=args.mode, why=args.why, scheme=args.scheme
-    )
-    return execute(options_of(args), context, lambda desk: _prepare(desk, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, args))
 
 
-def _prepare(desk: Desk, typed: GuardTyped) -> Work:
-    view = pick.view(desk, desk.app_name(typed.app))
-    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
-    trigger = pick.trigger(view.app, typed.key)
-    modes = tuple(pick.mode(view.app, name) for name in typed.modes) if typed.modes else (ROOT,)
-    request = Guard(trigger=trigger, modes=modes, scheme=scheme, why=typed.why)
+def _prepare(desk: Desk, args: GuardOptions) -> Work:
+    view = pick.view(desk, desk.app_name(args.app))
+    scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
+    trigger = pick.trigger(view.app, args.key)
+    modes = tuple(pick.mode(view.app, name) for name in args.mode) if args.mode else (ROOT,)
+    request = Guard(trigger=trigger, modes=modes, scheme=scheme, why=args.why)
     return Work(
         view=view,
         decide=lambda answers: guard(view, replace(request, answers=answers)),
         what=lambda _change: f"{view.app.title}: {trigger} is guarded",
         report=lambda change: _report(view, change),
-        why=typed.why,
+        why=args.why,
     )
 
 

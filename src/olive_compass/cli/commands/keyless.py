@@ -2,8 +2,6 @@
 
 import argparse
 
-from msgspec import Struct
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
@@ -43,16 +41,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class KeylessTyped(Struct, frozen=True, kw_only=True):
-    """What was typed."""
-
-    app: str
-    commands: tuple[str, ...]
-    modes: list[str] | None
-    why: str
-    scheme: str | None
-
-
 class KeylessOptions(ChangeOptions, kw_only=True):
     """The options of ``keyless``."""
 
@@ -63,23 +51,16 @@ class KeylessOptions(ChangeOptions, kw_only=True):
 
 
 def run(args: KeylessOptions, context: Surroundings) -> int:
-    typed = KeylessTyped(
-        app=args.app,
-        commands=tuple(args.commands),
-        modes=args.mode,
-        why=args.why,
-        scheme=args.scheme,
-    )
-    return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, context, args))
 
 
-def _prepare(desk: Desk, context: Surroundings, typed: KeylessTyped) -> Work:
-    view = pick.view(desk, desk.app_name(typed.app))
-    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
-    commands = list(dict.fromkeys(pick.command(view.app, name, context) for name in typed.commands))
-    modes = tuple(pick.mode(view.app, name) for name in typed.modes) if typed.modes else (ROOT,)
+def _prepare(desk: Desk, context: Surroundings, args: KeylessOptions) -> Work:
+    view = pick.view(desk, desk.app_name(args.app))
+    scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
+    commands = list(dict.fromkeys(pick.command(view.app, name, context) for name in args.commands))
+    modes = tuple(pick.mode(view.app, name) for name in args.mode) if args.mode else (ROOT,)
     requests = [
-        Keyless(command=command, scheme=scheme, why=typed.why, modes=modes) for command in commands
+        Keyless(command=command, scheme=scheme, why=args.why, modes=modes) for command in commands
     ]
     names = joined([command.title for command in commands], 4)
     verb = "is" if len(commands) == 1 else "are"
@@ -91,7 +72,7 @@ def _prepare(desk: Desk, context: Surroundings, typed: KeylessTyped) -> Work:
         ),
         what=lambda _change: f"{view.app.title}: {names} {verb} keyless{where}",
         report=lambda change: _report(view, requests, change),
-        why=typed.why,
+        why=args.why,
     )
 
 

@@ -2,8 +2,6 @@
 
 import argparse
 
-from msgspec import Struct
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
@@ -46,17 +44,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class ModesTyped(Struct, frozen=True, kw_only=True):
-    """What was typed."""
-
-    app: str
-    command: str
-    key: str | None
-    modes: list[str]
-    wider: bool
-    scheme: str | None
-
-
 class ModesOptions(ChangeOptions, kw_only=True):
     """The options of ``modes``."""
 
@@ -69,25 +56,17 @@ class ModesOptions(ChangeOptions, kw_only=True):
 
 
 def run(args: ModesOptions, context: Surroundings) -> int:
+    return execute(options_of(args), context, lambda desk: _prepare(desk, context, args))
+
+
+def _prepare(desk: Desk, context: Surroundings, args: ModesOptions) -> Work:
+    view = pick.view(desk, desk.app_name(args.app))
+    scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
+    command = pick.command(view.app, args.command, context)
+    trigger = pick.trigger(view.app, args.key) if args.key else None
+    named = tuple(pick.mode(view.app, name) for name in args.also or args.only or ())
     wider = bool(args.also) or args.everywhere
-    typed = ModesTyped(
-        app=args.app,
-        command=args.command,
-        key=args.key,
-        modes=args.also or args.only or [],
-        wider=wider,
-        scheme=args.scheme,
-    )
-    return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
-
-
-def _prepare(desk: Desk, context: Surroundings, typed: ModesTyped) -> Work:
-    view = pick.view(desk, desk.app_name(typed.app))
-    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
-    command = pick.command(view.app, typed.command, context)
-    trigger = pick.trigger(view.app, typed.key) if typed.key else None
-    named = tuple(pick.mode(view.app, name) for name in typed.modes)
-    request = Modes(command=command, scheme=scheme, wider=typed.wider, modes=named, trigger=trigger)
+    request = Modes(command=command, scheme=scheme, wider=wider, modes=named, trigger=trigger)
     return Work(
         view=view,
         decide=lambda answers: modes(view, replace(request, answers=answers)),

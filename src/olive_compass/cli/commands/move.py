@@ -2,8 +2,6 @@
 
 import argparse
 
-from msgspec import Struct
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.commands.assign import report
@@ -39,17 +37,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class MoveTyped(Struct, frozen=True, kw_only=True):
-    """What was typed."""
-
-    app: str
-    key: str
-    command: str
-    modes: list[str] | None
-    why: str
-    scheme: str | None
-
-
 class MoveOptions(ChangeOptions, kw_only=True):
     """The options of ``move``."""
 
@@ -61,35 +48,27 @@ class MoveOptions(ChangeOptions, kw_only=True):
 
 
 def run(args: MoveOptions, context: Surroundings) -> int:
-    typed = MoveTyped(
-        app=args.app,
-        key=args.key,
-        command=args.command,
-        modes=args.mode,
-        why=args.why,
-        scheme=args.scheme,
-    )
-    return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, context, args))
 
 
-def _prepare(desk: Desk, context: Surroundings, typed: MoveTyped) -> Work:
-    view = pick.judging_view(desk, desk.app_name(typed.app))
-    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
-    modes = tuple(pick.mode(view.app, name) for name in typed.modes or ())
-    command = pick.command(view.app, typed.command, context)
+def _prepare(desk: Desk, context: Surroundings, args: MoveOptions) -> Work:
+    view = pick.judging_view(desk, desk.app_name(args.app))
+    scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
+    modes = tuple(pick.mode(view.app, name) for name in args.mode or ())
+    command = pick.command(view.app, args.command, context)
     request = Move(
-        trigger=pick.trigger(view.app, typed.key),
+        trigger=pick.trigger(view.app, args.key),
         command=command,
         scheme=scheme,
         modes=modes,
-        why=typed.why,
+        why=args.why,
     )
     return Work(
         view=view,
         decide=lambda answers: move(view, replace(request, answers=answers)),
         what=lambda change: _what(view, request, change),
         report=lambda change: report(desk, view, change),
-        why=typed.why,
+        why=args.why,
         refused=lambda change: _refused(view, request, change),
     )
 

@@ -2,8 +2,6 @@
 
 import argparse
 
-from msgspec import Struct
-
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
@@ -49,17 +47,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class MuteTyped(Struct, frozen=True, kw_only=True):
-    """What was typed."""
-
-    app: str
-    keys: tuple[str, ...]
-    modes: list[str] | None
-    why: str
-    by: str
-    scheme: str | None
-
-
 class MuteOptions(ChangeOptions, kw_only=True):
     """The options of ``mute``."""
 
@@ -71,24 +58,16 @@ class MuteOptions(ChangeOptions, kw_only=True):
 
 
 def run(args: MuteOptions, context: Surroundings) -> int:
-    typed = MuteTyped(
-        app=args.app,
-        keys=tuple(args.keys),
-        modes=args.mode,
-        why=args.why,
-        by=args.way,
-        scheme=args.scheme,
-    )
-    return execute(options_of(args), context, lambda desk: _prepare(desk, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, args))
 
 
-def _prepare(desk: Desk, typed: MuteTyped) -> Work:
-    view = pick.view(desk, desk.app_name(typed.app))
-    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
-    triggers = [pick.trigger(view.app, key) for key in typed.keys]
-    modes = tuple(pick.mode(view.app, name) for name in typed.modes) if typed.modes else (ROOT,)
+def _prepare(desk: Desk, args: MuteOptions) -> Work:
+    view = pick.view(desk, desk.app_name(args.app))
+    scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
+    triggers = [pick.trigger(view.app, key) for key in args.keys]
+    modes = tuple(pick.mode(view.app, name) for name in args.mode) if args.mode else (ROOT,)
     requests = [
-        Mute(trigger=trigger, modes=modes, scheme=scheme, why=typed.why, by=typed.by)
+        Mute(trigger=trigger, modes=modes, scheme=scheme, why=args.why, by=args.way)
         for trigger in triggers
     ]
     names = joined(map(str, triggers), 6)
@@ -101,7 +80,7 @@ def _prepare(desk: Desk, typed: MuteTyped) -> Work:
         ),
         what=lambda _change: f"{view.app.title}: {names} {verb} muted {where}",
         report=lambda change: _report(desk, view, requests, change),
-        why=typed.why,
+        why=args.why,
         refused=lambda change: _refused(desk, view, change),
     )
 

@@ -2,8 +2,6 @@
 
 import argparse
 
-from msgspec import Struct
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
@@ -46,17 +44,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class ResetTyped(Struct, frozen=True, kw_only=True):
-    """What was typed."""
-
-    app: str
-    command: str | None
-    key: str | None
-    mode: str | None
-    to: str
-    scheme: str | None
-
-
 class ResetOptions(ChangeOptions, kw_only=True):
     """The options of ``reset``."""
 
@@ -69,27 +56,19 @@ class ResetOptions(ChangeOptions, kw_only=True):
 
 
 def run(args: ResetOptions, context: Surroundings) -> int:
-    typed = ResetTyped(
-        app=args.app,
-        command=args.command,
-        key=args.key,
-        mode=args.mode,
-        to=args.as_in,
-        scheme=args.scheme,
-    )
-    return execute(options_of(args), context, lambda desk: _prepare(desk, context, typed))
+    return execute(options_of(args), context, lambda desk: _prepare(desk, context, args))
 
 
-def _prepare(desk: Desk, context: Surroundings, typed: ResetTyped) -> Work:
-    view = pick.view(desk, desk.app_name(typed.app))
-    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
-    goal = None if typed.to == FACTORY else desk.scheme(view.app, typed.to)
-    part, subject = _part(view, context, scheme.assign.keys() | scheme.keyless.keys(), typed)
+def _prepare(desk: Desk, context: Surroundings, args: ResetOptions) -> Work:
+    view = pick.view(desk, desk.app_name(args.app))
+    scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
+    goal = None if args.as_in == FACTORY else desk.scheme(view.app, args.as_in)
+    part, subject = _part(view, context, scheme.assign.keys() | scheme.keyless.keys(), args)
     request = Reset(part=part, scheme=scheme, to=goal)
     return Work(
         view=view,
         decide=lambda answers: reset(view, replace(request, answers=answers)),
-        what=lambda _change: f"{view.app.title}: reset {subject} of {scheme.name} to {typed.to}",
+        what=lambda _change: f"{view.app.title}: reset {subject} of {scheme.name} to {args.as_in}",
         report=lambda change: _report(view, change),
         ask=lambda question, answers: _ask(context, view, request, question, answers),
         refused=lambda _change: UserError(f"The scheme cannot be reset to itself ({scheme.name})."),
@@ -97,18 +76,18 @@ def _prepare(desk: Desk, context: Surroundings, typed: ResetTyped) -> Work:
 
 
 def _part(
-    view: AppView, context: Surroundings, decided: set[str], typed: ResetTyped
+    view: AppView, context: Surroundings, decided: set[str], args: ResetOptions
 ) -> tuple[Part, str]:
     """What is to be put back, and what it is called."""
-    if typed.command:
-        known = typed.command in decided
-        command = typed.command if known else pick.command(view.app, typed.command, context).id
+    if args.command:
+        known = args.command in decided
+        command = args.command if known else pick.command(view.app, args.command, context).id
         return Part(command=command), command
-    if typed.key:
-        trigger = pick.trigger(view.app, typed.key)
+    if args.key:
+        trigger = pick.trigger(view.app, args.key)
         return Part(trigger=trigger), str(trigger)
-    if typed.mode:
-        mode = pick.mode(view.app, typed.mode)
+    if args.mode:
+        mode = pick.mode(view.app, args.mode)
         return Part(mode=mode), f"the mode {mode}"
     return Part(), "everything"
 

@@ -3,8 +3,6 @@
 import argparse
 from typing import Any
 
-from msgspec import Struct
-
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
@@ -79,11 +77,8 @@ def run(args: SwipesOptions, context: Surroundings) -> int:
     if args.verb == "show":
         desk = pick.desk(args, context)
         return _list(desk, args.app, args.mode, args.json, into_of(args), context)
-    typed = SwipesTyped(
-        app=args.app, origin=args.origin, goal=args.goal, bearing=args.bearing, scheme=args.scheme
-    )
     stop = args.if_taken == "stop"
-    return execute(options_of(args), context, lambda desk: _prepare(desk, typed), stop)
+    return execute(options_of(args), context, lambda desk: _prepare(desk, args), stop)
 
 
 def _list(
@@ -153,22 +148,12 @@ def _cell(keymap: Keymap, rose: list[RosePlace], bearing: int) -> str:
     return ""
 
 
-class SwipesTyped(Struct, frozen=True, kw_only=True):
-    """What was typed for a copy."""
-
-    app: str
-    origin: str
-    goal: str
-    bearing: str | None
-    scheme: str | None
-
-
-def _prepare(desk: Desk, typed: SwipesTyped) -> Work:
-    view = pick.view(desk, desk.app_name(typed.app))
+def _prepare(desk: Desk, args: SwipesOptions) -> Work:
+    view = pick.view(desk, desk.app_name(args.app))
     app = view.app
-    origin, goal = pick.mode(app, typed.origin), pick.mode(app, typed.goal)
-    scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
-    only = _bearing(typed.bearing, app.rose(origin)) if typed.bearing else None
+    origin, goal = pick.mode(app, args.origin), pick.mode(app, args.goal)
+    scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
+    only = _bearing(args.bearing, app.rose(origin)) if args.bearing else None
     request = CopyRose(origin=origin, goal=goal, scheme=scheme, bearing=only)
     return Work(
         view=view,
