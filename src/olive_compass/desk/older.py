@@ -48,17 +48,14 @@ _KEYS: dict[str, list[tuple[str, str, str]]] = {
 _OLD = tuple(
     {old.encode() for keys in _KEYS.values() for _, old, _ in keys} | {b"olive-compass-textform"}
 )
-_KIND = re.compile(
-    r'^\ufeff?(?:[ \t]*(?:#.*)?\r?\n)*[ \t]*format[ \t]*=[ \t]*"olive-compass-(\w+)/'
-)
-_HEADER = re.compile(r"^([ \t]*\[[ \t]*)([\w-]+)([ \t]*(?:\.[^\]]*)?\][ \t]*(?:#.*)?\r?)$")
-_LINE = re.compile(r"^([ \t]*)([\w-]+)([ \t]*[.=].*)$", re.DOTALL)
-_ACCEPTED = re.compile(rf"^([ \t]*[\"'])({'|'.join(map(re.escape, _FINDINGS))})(?= )")
+# Patterns are texts here, for ``re`` to compile when they are used: nearly every file is one of today.
+_KIND = r'^\ufeff?(?:[ \t]*(?:#.*)?\r?\n)*[ \t]*format[ \t]*=[ \t]*"olive-compass-(\w+)/'
+_HEADER = r"^([ \t]*\[[ \t]*)([\w-]+)([ \t]*(?:\.[^\]]*)?\][ \t]*(?:#.*)?\r?)$"
+_LINE = r"(?s)^([ \t]*)([\w-]+)([ \t]*[.=].*)$"
+_ACCEPTED = rf"^([ \t]*[\"'])({'|'.join(_FINDINGS)})(?= )"
 
 #: The cell of a mark that stood for two, between the cells of ``does`` and ``inputs``.
-_MARKS = re.compile(
-    rb"(?<=,)((?:[\w:.=+-]+ )*)lasting((?: [\w:.=+-]+)*)(?=,[^,\r\n]*\r?$)", re.MULTILINE
-)
+_MARKS = rb"(?m)(?<=,)((?:[\w:.=+-]+ )*)lasting((?: [\w:.=+-]+)*)(?=,[^,\r\n]*\r?$)"
 
 #: The folder of file formats, and what it was called.
 FORMATS, TEXTFORMS = "fileformats", "textforms"
@@ -79,19 +76,19 @@ def current(data: bytes) -> bytes:
         text = data.decode()
     except UnicodeDecodeError:
         return data
-    kind = _KIND.match(text)
+    kind = re.match(_KIND, text)
     if kind is None or kind[1] not in _KEYS:
         return data
     names = {(table, old): new for table, old, new in _KEYS[kind[1]]}
     table, lines = "", []
     for line in text.split("\n"):
-        if header := _HEADER.match(line):
+        if header := re.match(_HEADER, line):
             table = header[2]
             new = names.get(("", table), table)
             line = header[1] + new + header[3]
         elif table == "accept":
-            line = _ACCEPTED.sub(lambda found: found[1] + _FINDINGS[found[2]], line)
-        elif found := _LINE.match(line):
+            line = re.sub(_ACCEPTED, lambda found: found[1] + _FINDINGS[found[2]], line)
+        elif found := re.match(_LINE, line):
             line = found[1] + names.get((table, found[2]), found[2]) + found[3]
         lines.append(line)
     text = "\n".join(lines)
@@ -102,7 +99,10 @@ def current(data: bytes) -> bytes:
 
 def current_marks(data: bytes) -> bytes:
     """A catalogue in which a mark that was one word for two things is both."""
-    return _MARKS.sub(
+    if b"lasting" not in data:
+        return data
+    return re.sub(
+        _MARKS,
         lambda found: b" ".join(
             sorted([*(found[1] + found[2]).split(), b"irreversible", b"long-running"])
         ),

@@ -15,18 +15,14 @@ Order = Literal["day-first", "month-first"]
 #: Years in which somebody may have used an application.
 _YEARS = range(1980, 2100)
 
+# Patterns are texts here, for ``re`` to compile when they are used: our own times need none of them.
 _CLOCK = r"(\d{1,2}):(\d\d)(?::(\d\d)(?:[.,](\d{1,9}))?)?\s*([AaPp])?\.?(?:[Mm]\.?)?\s*(Z|[+-]\d\d:?\d\d)?"
-_NUMBERS = re.compile(rf"(\d{{1,4}})([-./])(\d{{1,2}})\2(\d{{1,4}})(?:[T ,]\s*{_CLOCK})?")
-_DAY_AND_NAME = re.compile(
-    rf"(?:[a-z]+, )?(\d{{1,2}})[ -.]\s?([a-z]+)[ -.]\s?(\d{{4}})(?:,? {_CLOCK})?", re.I
-)
-_NAME_AND_DAY = re.compile(
-    rf"(?:[a-z]+, )?([a-z]+)\.? (\d{{1,2}}),? (\d{{4}})(?:,? {_CLOCK})?", re.I
-)
-_COMPACT = re.compile(r"\d{8}T\d{4}(\d\d)?(\.\d+)?(Z|[+-]\d\d:?\d\d)?")
-_SECONDS = re.compile(r"\d{9,10}(\.\d+)?")
-_MILLISECONDS = re.compile(r"\d{12,13}")
-_ONLY_CLOCK = re.compile(_CLOCK)
+_NUMBERS = rf"(\d{{1,4}})([-./])(\d{{1,2}})\2(\d{{1,4}})(?:[T ,]\s*{_CLOCK})?"
+_DAY_AND_NAME = rf"(?i)(?:[a-z]+, )?(\d{{1,2}})[ -.]\s?([a-z]+)[ -.]\s?(\d{{4}})(?:,? {_CLOCK})?"
+_NAME_AND_DAY = rf"(?i)(?:[a-z]+, )?([a-z]+)\.? (\d{{1,2}}),? (\d{{4}})(?:,? {_CLOCK})?"
+_COMPACT = r"\d{8}T\d{4}(\d\d)?(\.\d+)?(Z|[+-]\d\d:?\d\d)?"
+_SECONDS = r"\d{9,10}(\.\d+)?"
+_MILLISECONDS = r"\d{12,13}"
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 
 #: How a time of ours looks: a day, and mostly the time of the day.
@@ -54,7 +50,7 @@ def order_of(times: Iterable[str]) -> Order | None:
     open_ = ""
     told: Order | None = None
     for text in times:
-        found = _NUMBERS.fullmatch(text.strip())
+        found = re.fullmatch(_NUMBERS, text.strip())
         if found is None or len(found[1]) == 4:
             continue
         first, second = int(found[1]), int(found[3])
@@ -91,26 +87,26 @@ def iso_time(text: str, order: Order | None, zone: tzinfo | None = UTC) -> str:
 
 
 def _read(text: str, order: Order | None, zone: tzinfo | None) -> str:
-    if _SECONDS.fullmatch(text):
+    if re.fullmatch(_SECONDS, text):
         return _told(datetime.fromtimestamp(float(text), zone))
-    if _MILLISECONDS.fullmatch(text):
+    if re.fullmatch(_MILLISECONDS, text):
         return _told(datetime.fromtimestamp(int(text) / 1000, zone))
-    if _COMPACT.fullmatch(text):
+    if re.fullmatch(_COMPACT, text):
         return _told(datetime.fromisoformat(text))
-    if found := _NUMBERS.fullmatch(text):
+    if found := re.fullmatch(_NUMBERS, text):
         first, _, second, third, *clock = found.groups()
         if len(first) == 4:
             return _put(int(first), int(second), int(third), clock)
         day, month = (second, first) if order == "month-first" else (first, second)
         year = int(third) + (2000 if len(third) == 2 else 0)
         return _put(year, int(month), int(day), clock)
-    if found := _DAY_AND_NAME.fullmatch(text):
+    if found := re.fullmatch(_DAY_AND_NAME, text):
         day, month, year_, *clock = found.groups()
         return _put(int(year_), _month(month), int(day), clock)
-    if found := _NAME_AND_DAY.fullmatch(text):
+    if found := re.fullmatch(_NAME_AND_DAY, text):
         month, day, year_, *clock = found.groups()
         return _put(int(year_), _month(month), int(day), clock)
-    if _ONLY_CLOCK.fullmatch(text):
+    if re.fullmatch(_CLOCK, text):
         raise NoTimeError(f"“{text}” says no day")
     raise NoTimeError(f"“{text[:40]}” is no time")
 
