@@ -85,6 +85,13 @@ def test_a_leak_is_found_and_narrowed(ask: Ask) -> None:
         ask("check", "quillmap", "--fix", "--yes").out
         == "There is nothing that can be repaired safely.\n"
     )
+    nothing = ask("check", "quillmap", "--fix", "--yes", "--json").json
+    assert (nothing["changed"], nothing["change"], nothing["findings"]) == (False, None, [])
+    assert ask("undo").status == 0
+    assert ask("check", "quillmap", "--fix", "--yes", "--as", "sarif").status == 2
+    again = ask("check", "quillmap", "--fix", "--yes", "--json").json
+    assert (again["changed"], again["files"]) == (True, ["schemes/quillmap/house.toml"])
+    assert {each["id"] for each in again["findings"]} == {"wider-than-needed"}
     assert ask("undo").status == 0
     narrowed = ask("modes", "quillmap", "Check closure", "--scheme", "house")
     assert "applies in draw" in narrowed.out

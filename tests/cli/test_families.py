@@ -9,6 +9,12 @@ from tests.conftest import Ask
 MINE = "schemes/quillmap/mine.toml"
 
 
+def test_a_row_without_commands_is_refused(ask: Ask) -> None:
+    answer = ask("assign", "quillmap", "--row", "Ctrl+S", "--if-taken", "replace")
+    assert (answer.status, answer.err.count("\n")) == (2, 1)
+    assert "Commands missing" in answer.err
+
+
 def test_a_row_is_one_change_and_one_undo(ask: Ask, desk: Path) -> None:
     before = (desk / MINE).read_bytes()
     done = ask(

@@ -108,6 +108,11 @@ def _refuse_what_is_none(app: App, word: str) -> None:
 def _named(view: AppView, context: Surroundings, typed: Typed) -> list[Pair]:
     """The commands that were named, each with the next key of the row or the range."""
     app = view.app
+    if not typed.words:
+        raise UserError(
+            "Commands missing.",
+            hint=f"For example: olive-compass assign {app.name} --row Ctrl+Alt+1 Cairn Ford",
+        )
     if typed.row:
         commands = commands_named(app, context, typed.words)
         try:

@@ -1,9 +1,12 @@
 """``check --fix``: shows the safe repairs and makes them, all as one change."""
 
+from typing import TYPE_CHECKING, Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import written_files
 from olive_compass.cli.changing.saving import retry_on_conflict, save
+from olive_compass.cli.looking.checked import as_json
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.viewing import views_of
 from olive_compass.core.changes.change import Answers
@@ -14,17 +17,29 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
+if TYPE_CHECKING:
+    from typing import Protocol
 
-def repair_all(folder: str | None, app: str | None, sure: bool, context: Surroundings) -> int:
+    class Repairs(Protocol):
+        """What of the options of ``check`` is for its repairs."""
+
+        desk: str | None
+        app: str | None
+        form: str
+        yes: bool
+
+
+def repair_all(args: "Repairs", context: Surroundings) -> int:
     """Runs ``check --fix``: status 0 where something was repaired or nothing was to be."""
-    return retry_on_conflict(lambda: _repair_all(folder, app, sure, context), context)
+    return retry_on_conflict(lambda: _repair_all(args, context), context)
 
 
-def _repair_all(folder: str | None, app: str | None, sure: bool, context: Surroundings) -> int:
-    desk = pick.open_desk(folder, context)
+def _repair_all(args: "Repairs", context: Surroundings) -> int:
+    desk = pick.desk(args, context)
     files: list[FileChange] = []
     lines: list[str] = []
-    for view in views_of(desk, pick.stacks(desk, app), desk.keyboard):
+    repaired: list[dict[str, Any]] = []
+    for view in views_of(desk, pick.stacks(desk, args.app), desk.keyboard):
         found = [
             f for f in all_findings(view, desk.settings.severities) if f.fix and f.accepted is None
         ]
@@ -34,17 +49,39 @@ def _repair_all(folder: str | None, app: str | None, sure: bool, context: Surrou
         lines += _lines(view, found)
         lines += [f"  {line}" for line in saying.plain_effects(view, change)]
         files += written_files(desk, change)
-    if not files:
+        repaired += [as_json(desk, view, finding) for finding in found]
+    what = f"repaired {counted(len(files), 'scheme')} after a check"
+    number = None
+    if files:
+        if args.form != "json":
+            context.say("\n".join(lines))
+        _agree(args.yes, context)
+        number = save(desk, context, files, what)
+    if args.form == "json":
+        context.json(
+            {
+                "what": what,
+                "changed": bool(files),
+                "dry-run": False,
+                "change": number,
+                "files": [each.path for each in files],
+                "findings": repaired,
+            }
+        )
+    elif files:
+        context.report("Done. To undo: olive-compass undo")
+    else:
         context.say("There is nothing that can be repaired safely.")
-        return 0
-    context.say("\n".join(lines))
-    if not sure and not (
-        context.interactive and context.ask("Make these repairs? [y/N]").lower() in ("y", "yes")
-    ):
-        raise UserError("Nothing was changed.", hint="Use --yes to make the repairs.")
-    save(desk, context, files, f"repaired {counted(len(files), 'scheme')} after a check")
-    context.report("Done. To undo: olive-compass undo")
     return 0
+
+
+def _agree(sure: bool, context: Surroundings) -> None:
+    """Asks whether the repairs are to be made. Raises ``UserError`` where they are not."""
+    if sure:
+        return
+    if context.interactive and context.ask("Make these repairs? [y/N]").lower() in ("y", "yes"):
+        return
+    raise UserError("Nothing was changed.", hint="Use --yes to make the repairs.")
 
 
 def _lines(view: View, found: list[Finding]) -> list[str]:

@@ -12,6 +12,7 @@ from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, OFF, RED, YELLOW,
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.severities import SEVERITIES
 from olive_compass.core.wording import counted
+from olive_compass.errors import UserError
 
 GROUP = "first steps"
 ORDER = 90
@@ -89,7 +90,12 @@ def run(args: CheckOptions, context: Surroundings) -> int:
     if args.fix:
         from olive_compass.cli.changing.repairing import repair_all
 
-        return repair_all(args.desk, args.app, bool(args.yes), context)
+        if args.form in ("sarif", "junit"):
+            raise UserError(
+                f"--as {args.form} is for what a check finds; --fix mends it.",
+                hint="Use --fix with --json.",
+            )
+        return repair_all(args, context)
     if args.watch:
         from olive_compass.cli.terminal.watching import watch
 
