@@ -1,10 +1,12 @@
 """What cannot be done is refused in a sentence that names the way out, and nothing is changed."""
 
+import random
 from pathlib import Path
 
 import pytest
 
-from tests.conftest import Ask, contents
+from tests.cli.odd_lines import odd_line
+from tests.conftest import Ask, ask_in, contents
 
 REFUSED = [
     (("tray", "new", "quillmap/", "--kind", "tab"), "names no tray"),
@@ -138,3 +140,14 @@ def test_what_an_application_says_of_trays_is_checked(
     file.write_text(f"{text}\n{table}\n")
     answer = ask("app", "show", "foldpress")
     assert (answer.status, says in answer.err) == (2, True), answer.err
+
+
+@pytest.mark.parametrize("seed", [1, *(pytest.param(n, marks=pytest.mark.long) for n in (2, 3, 4))])
+def test_any_options_together_are_answered_or_refused(desk: Path, seed: int) -> None:
+    draw = random.Random(seed)
+    for _ in range(80):
+        words = odd_line(draw)
+        answer = ask_in(desk, *words)
+        assert answer.status in (0, 1, 2), (words, answer.err)
+        if answer.status == 2:
+            assert "olive-compass: " in answer.err, words
