@@ -90,12 +90,12 @@ def read(data: bytes, file: str, typed: int, platform: str) -> Catalogue:
         at = [*at, at[keys] if platform == "mac" else mac]
         at[keys] = mac if platform == "mac" else at[keys]
     try:
-        return _Reader(file, typed, by_platform=MAC in head).catalogue(reader, at)
+        return _CatalogueReader(file, typed, by_platform=MAC in head).catalogue(reader, at)
     except csv.Error as error:
         raise too_long(file, reader) from error
 
 
-class _Reader:
+class _CatalogueReader:
     """Reads rows as commands. Most menus, keys and marks stand many times: each is read once."""
 
     def __init__(self, file: str, typed: int, by_platform: bool) -> None:

@@ -90,10 +90,10 @@ def read(data: bytes, file: str, name: str, modes: frozenset[str], typed: int = 
     """
     said, mistakes = fitted(load(data, file, FORMAT), SchemeTable, "a scheme")
     refuse(mistakes, data, file)
-    return _Reader(modes, typed).scheme(name, said)
+    return _SchemeReader(modes, typed).scheme(name, said)
 
 
-class _Reader:
+class _SchemeReader:
     """Reads the keys and modes of a scheme; what cannot be read is kept in ``unreadable``."""
 
     def __init__(self, modes: frozenset[str], typed: int) -> None:
