@@ -13,7 +13,8 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.worth.model import DEFAULT
 from olive_compass.core.worth.solving import Demand
-from olive_compass.core.worth.suggesting import _pairs, suggest
+from olive_compass.core.worth.suggestable import _pairs
+from olive_compass.core.worth.suggesting import suggest
 from olive_compass.desk.keyboards import load
 
 WORDS = [

@@ -23,7 +23,7 @@ from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.summing import usage_of
 from olive_compass.core.usage.tally import Count, Use
-from olive_compass.core.worth import suggesting
+from olive_compass.core.worth import suggestable, suggesting
 from olive_compass.core.worth.model import DEFAULT, press_cost
 from olive_compass.core.worth.savings_of_keys import change_worth, savings_of_keys, whole
 from olive_compass.core.worth.solving import Demand, Pairs
@@ -67,14 +67,14 @@ def test_no_plan_is_cheaper_and_none_is_below_the_bound(
     found: list[tuple[str, tuple[str, ...], int]],
 ) -> None:
     view, demands = view_of(found)
-    real = suggesting.free_strokes
+    real = suggestable.free_strokes
     few = {key(text).strokes[0] for text in FREE}
-    suggesting.free_strokes = lambda *args: [s for s in real(*args) if s in few]  # type: ignore[assignment]
+    suggestable.free_strokes = lambda *args: [s for s in real(*args) if s in few]  # type: ignore[assignment]
     try:
         plan = suggest(view, demands, DEFAULT)
-        pairs = suggesting._pairs(view, tuple(demands), DEFAULT, "")
+        pairs = suggestable.suggestable(view, tuple(demands), DEFAULT, "")
     finally:
-        suggesting.free_strokes = real
+        suggestable.free_strokes = real
     columns = range(pairs.cost.shape[1])
     best = min(
         _cost(pairs, chosen)
@@ -227,12 +227,12 @@ def test_nothing_that_assign_takes_is_below_the_bound(
     demands = [Demand(view.app.catalogue.by_id[c], float(n)) for c, n in dict(given_).items()]
     plan = suggest(view, demands, DEFAULT, moves=True, scheme=scheme)
     wanted, _ = suggesting._with_a_chance(view, demands, True, scheme)
-    others = sum(w.a_week * suggesting._now(view, w, DEFAULT) for w in wanted)
+    others = sum(w.a_week * suggestable.takes_now(view, w, DEFAULT) for w in wanted)
     assert plan.bound <= others + 1e-6
     # One after another is given the quickest that is taken without a question.
     total, there = 0.0, view
     for demand in sorted(wanted, key=lambda w: -w.a_week):
-        now = suggesting._now(view, demand, DEFAULT)
+        now = suggestable.takes_now(view, demand, DEFAULT)
         for trigger in sorted(TRIGGERS, key=lambda run: _press(view, run)):
             if _press(view, trigger) >= now:
                 break

@@ -23,7 +23,7 @@ from olive_compass.core.usage import looking
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.summing import usage_of, weeks_together
 from olive_compass.core.usage.tally import Count, Tally, Use, join, joined, says_no_way, uses
-from olive_compass.core.worth import suggesting
+from olive_compass.core.worth import suggestable
 from olive_compass.core.worth.model import DEFAULT, changed, menu_cost, press_cost
 from olive_compass.core.worth.practising import DAYS, Box, after, cards, read_box
 from olive_compass.core.worth.savings_of_keys import savings, savings_of_keys, whole
@@ -280,7 +280,7 @@ def test_worth_is_counted_against_menus_and_factory() -> None:
 
 def greedy(view: AppView, demands: list[Demand]) -> float:
     """What it costs to give the best free key to one command after another, as the plan weighs it."""
-    pairs = suggesting._pairs(view, tuple(demands), DEFAULT, "")
+    pairs = suggestable.suggestable(view, tuple(demands), DEFAULT, "")
     total = 0.0
     taken: set[tuple[int, str]] = set()
     for i in sorted(range(len(demands)), key=lambda n: -demands[n].a_week):

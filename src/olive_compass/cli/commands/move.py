@@ -3,8 +3,8 @@
 import argparse
 
 from olive_compass.cli import pick
+from olive_compass.cli.changing.assignments import report
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
-from olive_compass.cli.commands.assign import report
 from olive_compass.cli.options import ChangeOptions, app_argument, command_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import Change

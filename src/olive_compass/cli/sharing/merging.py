@@ -1,7 +1,7 @@
 """``merge``: three versions of a file or a desk, decision by decision; also as git's merge driver."""
 
 import os
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from msgspec import Struct
@@ -11,12 +11,12 @@ from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
+from olive_compass.cli.sharing.merge_answers import Settle, by_preference, settler
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, RED, YELLOW
 from olive_compass.core.answers.merge import wrong_together
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import HOUSE
 from olive_compass.core.sharing.merging import Conflict
 from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
@@ -24,12 +24,9 @@ from olive_compass.desk.bundles import FILES, FOLDERS, files_of
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.desk.formats import scheme_file
 from olive_compass.desk.merging import FileMerge, clash_text, merge_file, said, subject
-from olive_compass.desk.storage.plain_file import read_whole
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError
-
-Settle = Callable[[str, Conflict], str]
 
 
 class MergeRequest(Struct, frozen=True, kw_only=True):
@@ -65,7 +62,7 @@ def merge(args: MergeOptions, context: Surroundings) -> int:
             hint="See olive-compass merge --help.",
         )
     paths = [os.path.join(context.folder, each) for each in (base, ours, theirs)]
-    resolve = _settler(args.if_taken, context)
+    resolve = settler(args.if_taken, context)
     if all(os.path.isdir(path) for path in paths):
         request = MergeRequest(
             ours=ours,
@@ -108,7 +105,7 @@ def driver(args: MergeOptions, context: Surroundings) -> int:
     sides: list[bytes | None] = [read_file(context, file) for file in files]
     # An empty base is a file that both sides added.
     sides[0] = sides[0] or None
-    merged = merge_file(path, sides[0], sides[1], sides[2], _by_preference(args.if_taken))
+    merged = merge_file(path, sides[0], sides[1], sides[2], by_preference(args.if_taken))
     write_atomically(os.path.abspath(files[1]), merged.data or b"")
     for conflict in merged.conflicts:
         context.warn(f"olive-compass: {path}: both sides changed {clash_text(conflict)}")
@@ -134,7 +131,7 @@ def unsettled(args: MergeOptions, context: Surroundings) -> int:
     if not paths:
         context.report("git has nothing unmerged on this desk.")
         return 0
-    resolve = _settler(args.if_taken, context)
+    resolve = settler(args.if_taken, context)
     conflicts: list[Conflict] = []
     for path in paths:
         # The stages of git: 1 is the common version, 2 ours, 3 theirs.
@@ -262,42 +259,6 @@ def _write_desk(folder: str, files: Mapping[str, bytes | None]) -> None:
             whole = os.path.join(folder, path)
             os.makedirs(os.path.dirname(whole), exist_ok=True)
             write_atomically(whole, data)
-
-
-def _settler(if_taken: str | None, context: Surroundings) -> Settle:
-    """Who settles what both changed: the option, or a person at a terminal."""
-    by_option = _by_preference(if_taken)
-    if if_taken or not context.interactive:
-        return by_option
-
-    def asked(path: str, conflict: Conflict) -> str:
-        context.say(f"{BOLD}{path}{OFF}: both sides changed {clash_text(conflict)}")
-        answer = context.ask("Whose? [o: ours, t: theirs, Enter: leave it]").lower()[:1]
-        return {"o": "ours", "t": "theirs"}.get(answer, "")
-
-    return asked
-
-
-def _by_preference(if_taken: str | None) -> Settle:
-    """By ``--if-taken``: ``house`` takes theirs in what belongs to the house, ours elsewhere."""
-
-    def by_option(path: str, _conflict: Conflict) -> str:
-        if if_taken != HOUSE:
-            return {"keep": "ours", "replace": "theirs"}.get(if_taken or "", "")
-        folder = path.split("/", 1)[0]
-        if folder == "schemes":
-            name = path.rsplit("/", 1)[-1]
-            return "theirs" if name.startswith(HOUSE) or _is_house(path) else "ours"
-        return "theirs" if folder in ("apps", "keysets", "purposes.csv", "system.toml") else "ours"
-
-    return by_option
-
-
-def _is_house(path: str) -> bool:
-    try:
-        return f'layer = "{HOUSE}"' in read_whole(path)[:2000].decode("utf-8", "replace")
-    except (OSError, UserError):
-        return False
 
 
 def _new_conflicts(

@@ -1,0 +1,49 @@
+"""Who decides where both sides of a merge changed a decision: an option, or a person."""
+
+from collections.abc import Callable
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.core.schemes.layers import HOUSE
+from olive_compass.core.sharing.merging import Conflict
+from olive_compass.desk.merging import clash_text
+from olive_compass.desk.storage.plain_file import read_whole
+from olive_compass.errors import UserError
+
+Settle = Callable[[str, Conflict], str]
+
+
+def settler(if_taken: str | None, context: Surroundings) -> Settle:
+    """Who settles what both changed: the option, or a person at a terminal."""
+    by_option = by_preference(if_taken)
+    if if_taken or not context.interactive:
+        return by_option
+
+    def asked(path: str, conflict: Conflict) -> str:
+        context.say(f"{BOLD}{path}{OFF}: both sides changed {clash_text(conflict)}")
+        answer = context.ask("Whose? [o: ours, t: theirs, Enter: leave it]").lower()[:1]
+        return {"o": "ours", "t": "theirs"}.get(answer, "")
+
+    return asked
+
+
+def by_preference(if_taken: str | None) -> Settle:
+    """By ``--if-taken``: ``house`` takes theirs in what belongs to the house, ours elsewhere."""
+
+    def by_option(path: str, _conflict: Conflict) -> str:
+        if if_taken != HOUSE:
+            return {"keep": "ours", "replace": "theirs"}.get(if_taken or "", "")
+        folder = path.split("/", 1)[0]
+        if folder == "schemes":
+            name = path.rsplit("/", 1)[-1]
+            return "theirs" if name.startswith(HOUSE) or _is_house(path) else "ours"
+        return "theirs" if folder in ("apps", "keysets", "purposes.csv", "system.toml") else "ours"
+
+    return by_option
+
+
+def _is_house(path: str) -> bool:
+    try:
+        return f'layer = "{HOUSE}"' in read_whole(path)[:2000].decode("utf-8", "replace")
+    except (OSError, UserError):
+        return False
