@@ -258,6 +258,9 @@ def test_what_is_whole_but_no_list_of_presses_is_not_taken_for_one(
     at.kept.note("told", "quillmap", kept.files_of(["quillmap"]), json.loads(damaged))
     at.keep()
     assert (desk.parent / "cache/told/quillmap").exists()
+    at.kept.note("told", "tagwright", kept.files_of(["tagwright"]), "\udcff")
+    at.keep()
+    assert not (desk.parent / "cache/told/tagwright").exists()
     assert Memory(at.kept, ()).find("quillmap", at.purposes) in (None, [])
 
 

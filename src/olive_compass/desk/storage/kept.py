@@ -122,10 +122,15 @@ class Kept:
         now = State(self.desk.anew())
         for (what, of), (files, found) in self._new.items():
             state = self.state.of(files)
-            if state and state == now.of(files):
+            if not state or state != now.of(files):
+                continue
+            try:
                 body = encode(found)
-                if len(body) < MOST_KEPT:
-                    put(self._path(what, of), _head(state, body) + b"\n" + body)
+            except UnicodeEncodeError:
+                # A name that is no UTF-8: such a thing is worked out again each time.
+                continue
+            if len(body) < MOST_KEPT:
+                put(self._path(what, of), _head(state, body) + b"\n" + body)
         self._new = {}
 
     def _path(self, what: str, of: str) -> str:
