@@ -24,7 +24,7 @@ from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.summing import usage_of, weeks_together
 from olive_compass.core.usage.tally import Count, Tally, Use, join, joined, says_no_way, uses
 from olive_compass.core.worth import suggestable
-from olive_compass.core.worth.model import DEFAULT, changed, menu_cost, press_cost
+from olive_compass.core.worth.model import DEFAULT, changed, menu_cost, press_cost, way_cost
 from olive_compass.core.worth.practising import DAYS, Box, after, cards, read_box
 from olive_compass.core.worth.savings_of_keys import savings, savings_of_keys, whole
 from olive_compass.core.worth.solving import Demand
@@ -247,6 +247,12 @@ def test_the_model_adds_up_its_operators() -> None:
     assert changed(DEFAULT, {"K": 1.0}).key == 1.0
     with pytest.raises(ValueError):
         changed(DEFAULT, {"K": -1})
+    # A button of a toolbar is pointed at and clicked; an item of a tray that is none is two steps away.
+    ways = {how: way_cost(app(), "save", how, DEFAULT).seconds for how in ("toolbar", "tray")}
+    click = 2 * DEFAULT.button
+    assert ways["toolbar"] == pytest.approx(DEFAULT.mind + DEFAULT.point + click)
+    assert ways["tray"] == pytest.approx(DEFAULT.mind + 2 * (DEFAULT.point + click))
+    assert way_cost(app(), "save", "menu", DEFAULT) == menu_cost(app(), "save", DEFAULT)
 
 
 def test_worth_is_counted_against_menus_and_factory() -> None:
