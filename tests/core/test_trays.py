@@ -165,7 +165,8 @@ def test_the_nearest_layer_counts_and_places_are_kept() -> None:
     assert counting((tray(), project), "harbour")[0].title == "Harbour's"
     assert counting((tray(), project), "hills")[0].title == "Day"
     assert read_place("AFTER draw", ["Edit", "Draw"]) == "after Draw"
-    for wrong in ("beside Edit", "before", "after Nothing"):
+    assert read_place("Last", ["Edit"]) == "last"
+    for wrong in ("beside Edit", "before", "after Nothing", "first Edit"):
         with pytest.raises(ValueError):
             read_place(wrong, ["Edit"])
 
