@@ -10,6 +10,7 @@ import shutil
 import subprocess
 import tempfile
 from collections.abc import Callable, Iterable
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -244,11 +245,20 @@ def office(text: Callable[[Any, Rows], str], ending: str, form: str, filter_: st
     return make
 
 
+@cache
+def can_typeset(macros: str) -> bool:
+    """Whether there is a typesetter that has these macros: some systems come with a part of it."""
+    if not shutil.which("groff"):
+        return False
+    tried = ["groff", f"-{macros}", "-T", "utf8"]
+    return subprocess.run(tried, input=b"", capture_output=True, check=False).returncode == 0
+
+
 def typeset(text: Callable[[Any, Rows], str], macros: str, form: str, ending: str) -> Maker:
     """A text as a typesetter sets it, on paper or for the terminal."""
 
     def make(language: Any, rows: Rows) -> Made:
-        if not shutil.which("groff") or (form == "pdf" and not shutil.which("gropdf")):
+        if not can_typeset(macros) or (form == "pdf" and not shutil.which("gropdf")):
             return None
         words = ["groff", "-K", "utf8", "-t", f"-{macros}", "-T", form]
         return f"a.{ending}", _run(words, text(language, rows).encode(), GROFF_NO_SGR="1")
