@@ -1,7 +1,7 @@
-"""The options that several commands have: how they are declared, and what they are as values with types.
+"""The options that several commands have: the functions that declare them, and the records and protocols that type them.
 
-The options of a command are a record beside its function; ``registry.typed`` makes it of the parsed line. Functions that
-several commands share ask for what they need of such a record.
+Each command has a record of its options beside its function; ``registry.typed`` makes it from the parsed line. A function
+that several commands share names the options that it needs as a protocol.
 """
 
 import argparse
@@ -54,19 +54,19 @@ if TYPE_CHECKING:
         desk: str | None
 
     class Writes(Protocol):
-        """That a change can be only shown, and what is said of it be JSON."""
+        """Whether a change is only shown, and whether JSON is printed."""
 
         dry_run: bool
         json: bool
 
     class GivesOut(Protocol):
-        """In which form something is given out, and into which file."""
+        """The output form, and the file that is written."""
 
         form: str
         out: str | None
 
     class OnPaper(GivesOut, Protocol):
-        """The same, and how it lies on paper."""
+        """The same, with the paper, the direction and the size of the letters."""
 
         paper: str | None
         landscape: bool

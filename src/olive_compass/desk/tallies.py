@@ -1,4 +1,4 @@
-"""The tallies of a desk: all that was counted, and the same put together by weeks, as it was kept of those that did not change."""
+"""The tallies of a desk: every count, and the sums by week, which are kept in the cache until a file of the week changes."""
 
 import os
 import re
@@ -33,9 +33,9 @@ def whole_tally(desk: Desk, follows: bool = False) -> dict[Use, Count]:
 
 
 def usage_by_app(desk: Desk) -> Mapping[str, Usage]:
-    """What was counted of each application, put together by weeks where each count is in one file alone."""
+    """What was counted of each application: as sums by week, or every count where a file has counts of another week."""
     if not desk.kept.folder:
-        # Where nothing can be kept, to put weeks together is work for nothing.
+        # The sums are only worth their cost where they can be kept.
         return by_app(whole_tally(desk))
     weeks: list[Mapping[str, Usage]] = []
     for week, paths in groupby(sorted(desk.tally_names(), key=_week), _week):
@@ -48,8 +48,7 @@ def usage_by_app(desk: Desk) -> Mapping[str, Usage]:
 
 
 def _of_week(desk: Desk, week: str, paths: Sequence[str]) -> Mapping[str, Usage] | None:
-    """The sums of a week by application; None: not every count is in the file where it belongs, so that one may be
-    in two."""
+    """The sums of a week by application; None: a file has counts that belong in another, so that some may be in both."""
     kept = desk.kept.find(KIND, week, paths, dict[str, _Kept])
     if kept is not None:
         return {app: _restored(each) for app, each in kept.items()}

@@ -92,8 +92,8 @@ def run(args: CheckOptions, context: Surroundings) -> int:
 
         if args.form in ("sarif", "junit"):
             raise UserError(
-                f"--as {args.form} is for what a check finds; --fix mends it.",
-                hint="Use --fix with --json.",
+                f"--fix cannot be used with --as {args.form}.",
+                hint="For machine-readable repairs: --fix --json.",
             )
         return repair_all(args, context)
     if args.watch:

@@ -13,10 +13,9 @@ from olive_compass.structs import replace
 def check(
     view: View, severities: Mapping[str, Setting], above: Stack | None = None
 ) -> list[Finding]:
-    """The findings, the worst first; with ``above`` without those that this other stack has as well.
+    """The findings, the worst first; with ``above`` only those that this other stack does not have.
 
-    A finding about the same thing is the same one: it has the same kind and says the same, which names keys and
-    commands.
+    Two findings are the same if their kind and their sentence are the same: the sentence names keys and commands.
     """
     found = list(all_findings(view, severities))
     if above is None:

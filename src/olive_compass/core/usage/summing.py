@@ -1,5 +1,4 @@
-"""What was counted of an application, and the same put together by weeks: quicker to look at, for a year is no longer
-than what differs in its weeks."""
+"""What was counted of an application, and its sums by week, which are quicker to read than every count of every day."""
 
 from collections.abc import Iterable, Mapping
 from datetime import date
@@ -35,7 +34,7 @@ NOTHING = Usage()
 
 
 def usage_of(tally: Tally) -> Usage:
-    """A tally with its seats and its days."""
+    """A tally with the seats and the days that it is about."""
     days = [use.day for use, _ in uses(tally) if use.day]
     return Usage(
         tally=tally,
@@ -46,9 +45,9 @@ def usage_of(tally: Tally) -> Usage:
 
 
 def weeks_together(usage: Usage) -> Usage:
-    """The same, its counts put together by the week: without logs and seats, and a day is the Monday before it.
+    """The sums by week: the counts of all logs and seats are added, and dated to the Monday of their week.
 
-    A count from a plain list is left as it is: that it has no time of the day tells what it is.
+    A count from a plain list is left as it is: it is recognised by having no time of day.
     """
     found: dict[Use, Count] = {}
     mondays: dict[str, str] = {}
@@ -73,7 +72,7 @@ def weeks_together(usage: Usage) -> Usage:
 
 
 def together(usages: Iterable[Usage]) -> Usage:
-    """Usages of which no count is in two, as one."""
+    """Several usages as one. No count may be in two of them."""
     listed = list(usages)
     found: dict[Use, Count] = {}
     for usage in listed:
