@@ -65,10 +65,8 @@ def test_every_command_has_a_group_a_summary_and_examples_that_parse() -> None:
             words = shlex.split(plain)
             words = words[: words.index(">")] if ">" in words else words
             assert words[:2] == ["olive-compass", name], example
-            parser = command_parser(name, module)
-            rest = words[2:]
-            if default := getattr(module, "DEFAULT_VERB", ""):
-                rest = with_verb(parser, default, rest)
+            rest = with_verb(module, words[2:])
+            parser = command_parser(name, module, rest)
             parser.parse_args(in_order(parser, rest))
 
 

@@ -2,12 +2,12 @@
 
 import argparse
 import os
+from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.current_app import current, none_named
-from olive_compass.cli.options import Verbs
 from olive_compass.cli.parsing import positionals
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk, find_root
@@ -105,7 +105,9 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
     return Place(at=at, given=len(given), least=least, most=10**6 if many else len(wanted))
 
 
-def _place_after_verb(verbs: Verbs, words: list[str], n: int, verb: str) -> Place | None:
+def _place_after_verb(
+    verbs: "argparse._SubParsersAction[Any]", words: list[str], n: int, verb: str
+) -> Place | None:
     """The same of a verb, which is the word of number ``n``."""
     inner = verbs.choices.get(verb)
     found = _place(inner, words[n + 1 :]) if inner else None

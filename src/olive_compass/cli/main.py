@@ -14,7 +14,7 @@ from olive_compass.errors import Terminated, UserError
 if TYPE_CHECKING:
     from argparse import Namespace
 
-    from olive_compass.cli.registry import Verb
+    from olive_compass.cli.options import Handler
 
 #: How long Ctrl-C waits before it is tried again, in seconds.
 MOMENT = 0.01
@@ -131,7 +131,7 @@ def _fill_descriptors() -> None:
 
 
 def _run(argv: list[str], context: Surroundings) -> int:
-    from olive_compass.cli.registry import command_module, overview, typed
+    from olive_compass.cli.registry import command_module, handler, overview
 
     _refuse_what_is_no_text(argv)
     leading, words = _leading(argv)
@@ -143,9 +143,8 @@ def _run(argv: list[str], context: Surroundings) -> int:
     from olive_compass.cli.in_use import with_app
     from olive_compass.cli.parsing import command_parser, group_alone, in_order, with_verb
 
-    parser = command_parser(name, module)
-    if default := getattr(module, "DEFAULT_VERB", ""):
-        rest = with_verb(parser, default, rest)
+    rest = with_verb(module, rest)
+    parser = command_parser(name, module, rest)
     if group_alone(parser, rest):
         context.say(parser.format_help().rstrip())
         return 0
@@ -161,7 +160,7 @@ def _run(argv: list[str], context: Surroundings) -> int:
 
         rest = pressed(parser, args, rest, context)
     context.command_line = " ".join(map(_as_typed, [name, *rest]))
-    return _read_errors(typed(module.run), args, context)
+    return _read_errors(handler(module, args), args, context)
 
 
 def _refuse_what_is_no_text(argv: list[str]) -> None:
@@ -211,7 +210,7 @@ def _take_notice(args: "Namespace", context: Surroundings) -> None:
         context.colour = args.color == "always"
 
 
-def _read_errors(run: "Verb", args: "Namespace", context: Surroundings) -> int:
+def _read_errors(run: "Handler", args: "Namespace", context: Surroundings) -> int:
     """Runs the command; a trigger that cannot be read is shown with the wrong piece marked."""
     from olive_compass.core.keys.trigger_error import TriggerError
 

@@ -1,19 +1,28 @@
 """The options that several commands have: the functions that declare them, and the records and protocols that type them.
 
-Each command has a record of its options beside its function; ``registry.typed`` makes it from the parsed line. A function
+Each command has a record of its options beside its function; ``typed`` makes it from the parsed line. A function
 that several commands share names the options that it needs as a protocol.
 """
 
 import argparse
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
-#: The verbs of a command: each is added as a parser of its own.
-if TYPE_CHECKING:
-    Verbs = argparse._SubParsersAction[argparse.ArgumentParser]
-else:
-    Verbs = argparse._SubParsersAction
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.structs import convert
+
+#: What a command or a verb of it does: with the parsed line and the surroundings, the exit status.
+Handler = Callable[[argparse.Namespace, Surroundings], int]
+
+
+def typed(function: Callable[[Any, Surroundings], int]) -> Handler:
+    """A function that takes a record of options, to be called with the parsed line that has them."""
+    kind = function.__annotations__["args"]
+    if kind is argparse.Namespace:
+        return function
+    return lambda args, context: function(convert(vars(args), kind), context)
 
 
 class Common(Struct, kw_only=True, forbid_unknown_fields=True):
@@ -123,6 +132,12 @@ def dry_run_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "-n", "--dry-run", action="store_true", help="say what would change; write nothing"
     )
+
+
+def write_options(parser: argparse.ArgumentParser) -> None:
+    """The options of ``WriteOptions``."""
+    dry_run_option(parser)
+    json_option(parser)
 
 
 def despite_guard_option(parser: argparse.ArgumentParser) -> None:

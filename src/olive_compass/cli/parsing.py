@@ -4,12 +4,14 @@ import argparse
 import os
 import sys
 from collections.abc import Sequence
-from typing import Any, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
 
 from olive_compass import PROGRAM
-from olive_compass.cli.options import Verbs
 from olive_compass.core.wording import capital
 from olive_compass.errors import UserError
+
+if TYPE_CHECKING:
+    from olive_compass.cli.verbs import Verb
 
 #: What parts the first key of a range from the last.
 RANGE = ".."
@@ -83,32 +85,53 @@ class Parser(argparse.ArgumentParser):
         return f"Missing: {'; '.join(parts)}. See {self.prog} --help."
 
 
-def command_parser(name: str, module: Any, program: str = PROGRAM) -> Parser:
-    """The parser of one command, with the options that every command has."""
+def command_parser(name: str, module: Any, words: Sequence[str] = ()) -> Parser:
+    """The parser of one command, with the options that every command has.
+
+    ``words`` are those after the command: where they begin with a verb, no other verb gets its options.
+    """
     parser = Parser(
-        prog=f"{program} {name}",
+        prog=f"{PROGRAM} {name}",
         description=module.SUMMARY + ".",
         epilog=_epilog(module.EXAMPLES.split("\n")),
     )
-    fill(parser, module)
+    fill(parser, module, words)
     return parser
 
 
-def fill(parser: argparse.ArgumentParser, module: Any) -> None:
+def fill(parser: argparse.ArgumentParser, module: Any, words: Sequence[str] = ()) -> None:
     """Gives ``parser`` the options of the command and those that all commands have."""
-    module.add_arguments(parser)
-    _explain(parser)
     _add_common(parser, None)
-    for action in parser._actions:
-        if isinstance(action, argparse._SubParsersAction):
-            # An old name of a verb is the same parser once more.
-            first = {inner: verb for verb, inner in reversed(action.choices.items())}
-            says = {each.dest: each.help or "" for each in action._choices_actions}
-            for inner, verb in first.items():
-                _explain(inner)
-                _add_common(inner, argparse.SUPPRESS)
-                inner.description = inner.description or f"{capital(says[verb])}."
-                _tell_examples(parser, module, action, verb, inner)
+    if verbs := verbs_of(module):
+        _add_verbs(parser, module, verbs, words)
+    else:
+        module.add_arguments(parser)
+    _explain(parser)
+
+
+def verbs_of(module: Any) -> "tuple[Verb, ...]":
+    """The verbs of a command, none where it has none."""
+    verbs: tuple[Verb, ...] = vars(module).get("VERBS", ())
+    return verbs
+
+
+def _add_verbs(
+    parser: argparse.ArgumentParser, module: Any, verbs: "tuple[Verb, ...]", words: Sequence[str]
+) -> None:
+    """Adds the verb that ``words`` begin with, or all where they begin with none."""
+    added = parser.add_subparsers(dest="verb", metavar="VERB", required=True)
+    typed = [word for _, word in positionals(parser, words)[:1]]
+    for verb in [verb for verb in verbs if typed and typed[0] in verb.names] or verbs:
+        inner = added.add_parser(
+            verb.name,
+            aliases=verb.aliases,
+            help=verb.help,
+            description=f"{capital(verb.help)}.",
+        )
+        verb.add_options(inner)
+        _explain(inner)
+        _add_common(inner, argparse.SUPPRESS)
+        _tell_examples(parser, module, verbs, verb, inner)
 
 
 #: What an argument is, where nothing more is to be said of it than its name says.
@@ -153,23 +176,25 @@ def _explain(parser: argparse.ArgumentParser) -> None:
 def _tell_examples(
     parser: argparse.ArgumentParser,
     module: Any,
-    verbs: Verbs,
-    verb: str,
+    verbs: "tuple[Verb, ...]",
+    verb: "Verb",
     inner: argparse.ArgumentParser,
 ) -> None:
     """Gives a verb its examples, and the verb that is meant where none is named the name of the command."""
-    of_verb: dict[str, list[str]] = {}
-    default = getattr(module, "DEFAULT_VERB", "")
-    for example in module.EXAMPLES.split("\n"):
-        named = (*example.split(), "", "")[2]
-        of_verb.setdefault(named if named in verbs.choices else default, []).append(example)
+    default = vars(module).get("DEFAULT_VERB", "")
+    names = {name: each.name for each in verbs for name in each.names}
+    examples = [
+        example
+        for example in module.EXAMPLES.split("\n")
+        if names.get((*example.split(), "", "")[2], default) == verb.name
+    ]
     more = []
-    if verb == default:
+    if verb.name == default:
         inner.prog = parser.prog
         inner.description = parser.description
-        others = (each for each in verbs._choices_actions if each.dest != default)
-        more = [f"  {parser.prog} {o.dest} --help: {o.help}" for o in others]
-    inner.epilog = _epilog(of_verb.get(verb, []), more)
+        others = (each for each in verbs if each.name != default)
+        more = [f"  {parser.prog} {other.name} --help: {other.help}" for other in others]
+    inner.epilog = _epilog(examples, more)
 
 
 def _epilog(examples: list[str], verbs: Sequence[str] = ()) -> str:
@@ -180,10 +205,10 @@ def _epilog(examples: list[str], verbs: Sequence[str] = ()) -> str:
     return "\n\n".join("\n".join(block) for block in (*blocks, [_NAMED]))
 
 
-def with_verb(parser: argparse.ArgumentParser, default: str, words: list[str]) -> list[str]:
-    """The words with the verb that is meant where none is named."""
-    verbs = next(a for a in parser._actions if isinstance(a, argparse._SubParsersAction))
-    if words and words[0] in verbs.choices:
+def with_verb(module: Any, words: list[str]) -> list[str]:
+    """The words with the verb that is meant where none is named, as they are for a command that means none."""
+    default = vars(module).get("DEFAULT_VERB", "")
+    if not default or (words and any(words[0] in verb.names for verb in verbs_of(module))):
         return words
     return [default, *words]
 
@@ -206,7 +231,7 @@ def in_order(parser: argparse.ArgumentParser, words: list[str]) -> list[str]:
     return [*(word for _, word in plain), *(w for n, w in enumerate(words) if n not in places)]
 
 
-def positionals(parser: argparse.ArgumentParser, words: list[str]) -> list[tuple[int, str]]:
+def positionals(parser: argparse.ArgumentParser, words: Sequence[str]) -> list[tuple[int, str]]:
     """The words that are no options and no values of options, with their places."""
     options = {name: action for action in parser._actions for name in action.option_strings}
     found = []

@@ -11,10 +11,10 @@ from typing import TYPE_CHECKING, Any, cast
 from msgspec import Struct
 
 from olive_compass.cli import commands
+from olive_compass.cli.options import Handler, typed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
 from olive_compass.modules import module_names
-from olive_compass.structs import convert
 
 #: The groups of commands, in the order in which the work goes.
 GROUPS = (
@@ -43,12 +43,11 @@ FIRST_STEPS = {
     "sheet": "",
 }
 
-#: What a command or a verb of it does: with the parsed line and the surroundings, the exit status.
-Verb = Callable[[argparse.Namespace, Surroundings], int]
-
 
 if TYPE_CHECKING:
     from typing import Protocol
+
+    from olive_compass.cli import verbs
 
     class CommandModule(Protocol):
         """What a module of ``cli/commands`` holds."""
@@ -60,8 +59,11 @@ if TYPE_CHECKING:
 
         def add_arguments(self, parser: argparse.ArgumentParser) -> None: ...
 
-        #: Its first argument is a record of options, or the parsed line where it has verbs.
+        #: Its first argument is a record of options, or the parsed line where another function has the record.
         run: Callable[[Any, Surroundings], int]
+
+        #: Instead of the two above, what it has where it does several things.
+        VERBS: "tuple[verbs.Verb, ...]"
 
 
 class About(Struct, frozen=True, order=True, kw_only=True):
@@ -95,17 +97,11 @@ def command_module(name: str) -> "CommandModule":
     raise UserError(f"There is no command “{name}”.", hint=hint or "See olive-compass --help.")
 
 
-def verb(module: str, function: str) -> Verb:
-    """A function of a module that is loaded only now: ``verb("sharing.keysets", "list_sets")``."""
-    return typed(vars(import_module(f"olive_compass.cli.{module}"))[function])
-
-
-def typed(function: Callable[[Any, Surroundings], int]) -> Verb:
-    """A function that takes a record of options, to be called with the parsed line that has them."""
-    kind = function.__annotations__["args"]
-    if kind is argparse.Namespace:
-        return function
-    return lambda args, context: function(convert(vars(args), kind), context)
+def handler(module: "CommandModule", args: argparse.Namespace) -> Handler:
+    """What does the command that was typed, or the verb of it."""
+    if "VERBS" not in vars(module):
+        return typed(module.run)
+    return next(verb.run for verb in module.VERBS if args.verb in verb.names)
 
 
 def overview() -> str:
@@ -162,16 +158,14 @@ def about(name: str) -> About:
 def _fill_for_completion(parser: argparse.ArgumentParser, module: Any, typed: list[str]) -> None:
     """The options of a command for what is typed of it: its verbs, or those of the verb that is meant without one."""
     from olive_compass.cli.completion import complete_with
-    from olive_compass.cli.parsing import fill
+    from olive_compass.cli.parsing import fill, verbs_of
 
-    flat = argparse.ArgumentParser(add_help=False)
-    module.add_arguments(flat)
-    verbs = next((a.choices for a in flat._actions if isinstance(a.choices, dict)), {})
+    verbs = {name: verb for verb in verbs_of(module) for name in verb.names}
     if not hasattr(module, "DEFAULT_VERB") or (typed and typed[0] in verbs):
         fill(parser, module)
         _complete_all(parser)
         return
-    module.show_arguments(parser)
+    verbs[module.DEFAULT_VERB].add_options(parser)
     _complete_all(parser)
     first = next(action for action in parser._actions if not action.option_strings)
     named = getattr(first, "completer", None)

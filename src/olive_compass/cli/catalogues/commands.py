@@ -8,13 +8,7 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
-from olive_compass.cli.options import (
-    WriteOptions,
-    app_argument,
-    command_argument,
-    dry_run_option,
-    json_option,
-)
+from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
 from olive_compass.core.apps.marks import VALUED, WORDS, read_marks
@@ -23,7 +17,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def mark_arguments(parser: argparse.ArgumentParser) -> None:
+def mark_options(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     command_argument(parser, "commands", nargs="+", metavar="COMMAND")
     known = ", ".join((*WORDS, *(f"{name}:…" for name in VALUED)))
@@ -31,19 +25,17 @@ def mark_arguments(parser: argparse.ArgumentParser) -> None:
         parser.add_argument(
             f"--{verb}", action="append", default=[], metavar="MARK", help=f"a mark: {known}"
         )
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
-def kind_arguments(parser: argparse.ArgumentParser) -> None:
+def kind_options(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     command_argument(parser, "commands", nargs="+", metavar="COMMAND")
     parser.add_argument("kind", metavar="KIND", help=", ".join(KINDS[:-2]))
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
-def inputs_arguments(parser: argparse.ArgumentParser) -> None:
+def inputs_options(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     command_argument(parser, "command", metavar="COMMAND")
     parser.add_argument(
@@ -51,8 +43,7 @@ def inputs_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="INPUTS",
         help="what the command asks for, such as 'at:point height:number'; '': nothing",
     )
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class AppMarkOptions(WriteOptions, kw_only=True):

@@ -5,12 +5,7 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file, catalogue_change
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import (
-    WriteOptions,
-    despite_guard_option,
-    dry_run_option,
-    json_option,
-)
+from olive_compass.cli.options import WriteOptions, despite_guard_option, write_options
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -33,7 +28,7 @@ from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 
-def arguments(parser: argparse.ArgumentParser) -> None:
+def options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("action", choices=("add", "move", "rename", "remove"))
     parser.add_argument("app", metavar="APP")
     parser.add_argument("mode", metavar="MODE")
@@ -47,8 +42,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         "--into", metavar="MODE", help="with remove: the mode that takes over its commands and keys"
     )
     despite_guard_option(parser)
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class AppModeOptions(WriteOptions, kw_only=True):
@@ -63,7 +57,7 @@ class AppModeOptions(WriteOptions, kw_only=True):
     despite: list[str]
 
 
-def run(args: AppModeOptions, context: Surroundings) -> int:
+def change_modes(args: AppModeOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     name = desk.app_name(args.app)
     view = pick.view(desk, name)

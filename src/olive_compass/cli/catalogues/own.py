@@ -6,13 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import (
-    WriteOptions,
-    app_argument,
-    command_argument,
-    dry_run_option,
-    json_option,
-)
+from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, App, Catalogue, Command, CommandKind
 from olive_compass.core.apps.command_ids import slug
@@ -23,7 +17,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def arguments(parser: argparse.ArgumentParser) -> None:
+def options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "action", choices=("add", "edit", "remove"), help="what to do with the command"
     )
@@ -54,8 +48,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--does", metavar="TEXT", help="what the command does")
     parser.add_argument("--kind", choices=[each for each in KINDS if each not in ("macro", "tray")])
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class AppCommandOptions(WriteOptions, kw_only=True):
@@ -72,7 +65,7 @@ class AppCommandOptions(WriteOptions, kw_only=True):
     kind: CommandKind | None
 
 
-def run(args: AppCommandOptions, context: Surroundings) -> int:
+def change_command(args: AppCommandOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app = desk.app(desk.app_name(args.app))
     said = _said(args, app)

@@ -1,11 +1,11 @@
 """``app rules``: shows what an application allows, and sets it."""
 
+import argparse
 from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
-from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.options import WriteOptions
+from olive_compass.cli.options import WriteOptions, app_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
@@ -37,6 +37,51 @@ _KEYS = ("reserved", "unlisted")
 Pairs = list[tuple[str, str]]
 
 
+def options(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument(
+        "--set",
+        action="append",
+        default=[],
+        metavar="RULE=VALUE",
+        help="set a rule, such as duplicates=refuse, most-keys=1 or modifiers=Ctrl,Shift",
+    )
+    parser.add_argument(
+        "--swipes",
+        action="append",
+        default=[],
+        metavar="MODE=N",
+        help="the number of swipe directions in a mode",
+    )
+    parser.add_argument(
+        "--forget-reading",
+        action="store_true",
+        help="forget how its lists were read: columns, pattern, form",
+    )
+    parser.add_argument(
+        "--licence",
+        action="append",
+        default=[],
+        metavar="NAME=yes|no",
+        help="whether this computer has the licence",
+    )
+    parser.add_argument(
+        "--reserved",
+        action="append",
+        default=[],
+        metavar="KEY=TEXT",
+        help="a key that cannot be changed, and what it does (KEY= removes it)",
+    )
+    parser.add_argument(
+        "--unlisted",
+        action="append",
+        default=[],
+        metavar="KEY=TEXT",
+        help="a key that works and that no list shows, and what it does (KEY= removes it)",
+    )
+    write_options(parser)
+
+
 class AppRulesOptions(WriteOptions, kw_only=True):
     """The options of ``app rules``."""
 
@@ -53,21 +98,18 @@ def rules(args: AppRulesOptions, context: Surroundings) -> int:
     """Runs ``app rules``."""
     pairs = [(table, each) for option, table in _TABLES.items() for each in getattr(args, option)]
 
-    def once() -> int:
-        desk = pick.desk(args, context)
-        app = desk.app(desk.app_name(args.app))
-        if args.forget_reading:
-            return _forget_reading(writing_of(args), context, desk, app)
-        if not pairs:
-            return _show(args.json, context, app, app_path(app.name), desk.reading(app.name))
-        files, said = _ruled(desk, app, pairs)
-        what = f"{app.title}: set {', '.join(said)}"
-        typed = (_parted(pair)[0] for table, pair in pairs if table in _KEYS)
-        keys = [pick.trigger(app, key) for key in typed]
-        lines = _not_got(desk, app, files[0], keys)
-        return keep(writing_of(args), context, desk, files, what, lines, app=app.name)
-
-    return retry_on_conflict(once, context)
+    desk = pick.desk(args, context)
+    app = desk.app(desk.app_name(args.app))
+    if args.forget_reading:
+        return _forget_reading(writing_of(args), context, desk, app)
+    if not pairs:
+        return _show(args.json, context, app, app_path(app.name), desk.reading(app.name))
+    files, said = _ruled(desk, app, pairs)
+    what = f"{app.title}: set {', '.join(said)}"
+    typed = (_parted(pair)[0] for table, pair in pairs if table in _KEYS)
+    keys = [pick.trigger(app, key) for key in typed]
+    lines = _not_got(desk, app, files[0], keys)
+    return keep(writing_of(args), context, desk, files, what, lines, app=app.name)
 
 
 def _forget_reading(how: Writing, context: Surroundings, desk: Desk, app: App) -> int:

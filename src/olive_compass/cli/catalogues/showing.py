@@ -1,5 +1,7 @@
 """``app list`` and ``app show``."""
 
+from olive_compass.cli import pick
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
@@ -7,12 +9,18 @@ from olive_compass.core.apps.app import DUPLICATES_SAID
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.desk.desk import Desk
 
 
-def list_apps(desk: Desk, as_json: bool, context: Surroundings) -> int:
+class AppListOptions(Common, kw_only=True):
+    """The options of ``app list``."""
+
+    json: bool
+
+
+def list_apps(args: AppListOptions, context: Surroundings) -> int:
+    desk = pick.desk(args, context)
     apps = [desk.app(name) for name in desk.app_names()]
-    if as_json:
+    if args.json:
         context.json(
             {
                 "apps": [
@@ -48,8 +56,16 @@ def list_apps(desk: Desk, as_json: bool, context: Surroundings) -> int:
     return 0 if apps else 1
 
 
-def show_app(desk: Desk, named: str, as_json: bool, context: Surroundings) -> int:
-    stack = desk.stack(desk.app_name(named))
+class AppShowOptions(Common, kw_only=True):
+    """The options of ``app show``."""
+
+    app: str
+    json: bool
+
+
+def show_app(args: AppShowOptions, context: Surroundings) -> int:
+    desk = pick.desk(args, context)
+    stack = desk.stack(desk.app_name(args.app))
     app = stack.app
     keymap = Keymap(stack, desk.keyboard)
     menus: dict[str, list[int]] = {}
@@ -63,7 +79,7 @@ def show_app(desk: Desk, named: str, as_json: bool, context: Surroundings) -> in
         "longest-sequence": app.rules.longest_run,
         "typed-sequences": app.rules.typed_runs,
     }
-    if as_json:
+    if args.json:
         context.json(
             {
                 "name": app.name,

@@ -8,13 +8,7 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import (
-    WriteOptions,
-    app_argument,
-    command_argument,
-    dry_run_option,
-    json_option,
-)
+from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.tables import print_table
@@ -32,7 +26,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def slot_arguments(parser: argparse.ArgumentParser) -> None:
+def options(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     command_argument(
         parser, "slot", nargs="?", metavar="SLOT", help="the slot (default: list all of them)"
@@ -59,8 +53,7 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--project", default="", metavar="NAME", help="for this project's documents only"
     )
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class AppSlotOptions(WriteOptions, kw_only=True):

@@ -1,9 +1,11 @@
 """``app spelling``: shows how an application writes its keys, and sets it."""
 
+import argparse
+
 from olive_compass.cli import pick
-from olive_compass.cli.changing.saving import retry_on_conflict, save
+from olive_compass.cli.changing.saving import save
 from olive_compass.cli.intake.reading import spelt
-from olive_compass.cli.options import WriteOptions
+from olive_compass.cli.options import WriteOptions, app_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
@@ -13,6 +15,25 @@ from olive_compass.desk.desk import app_path
 from olive_compass.desk.formats import app_writing
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
+
+
+def options(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument(
+        "--spell",
+        action="append",
+        default=[],
+        metavar="WORD=OURS",
+        help="a word of the application and what it means, such as 'C-=Ctrl+' or Sft=Shift",
+    )
+    parser.add_argument(
+        "--remove",
+        action="append",
+        default=[],
+        metavar="WORD",
+        help="a word to remove",
+    )
+    write_options(parser)
 
 
 class AppSpellingOptions(WriteOptions, kw_only=True):
@@ -26,28 +47,23 @@ class AppSpellingOptions(WriteOptions, kw_only=True):
 def spelling(args: AppSpellingOptions, context: Surroundings) -> int:
     """Runs ``app spelling``."""
 
-    def once() -> int:
-        desk = pick.desk(args, context)
-        app = desk.app(desk.app_name(args.app))
-        words = _spelt(app, args.spell, args.remove)
-        path = app_path(app.name)
-        change = FileChange(
-            path, desk.bytes(path), app_writing.with_spelling(desk.bytes(path), words)
-        )
-        changes = change.before != change.after
-        if changes and not args.dry_run:
-            save(desk, context, [change], f"{app.title}: set how it writes keys")
-        if args.json:
-            context.json({"app": app.name, "spelling": words})
-            return 0
-        _print(context, app, words)
-        if args.dry_run:
-            context.say("Dry run: nothing was written.")
-        elif changes:
-            context.report("To undo: olive-compass undo")
+    desk = pick.desk(args, context)
+    app = desk.app(desk.app_name(args.app))
+    words = _spelt(app, args.spell, args.remove)
+    path = app_path(app.name)
+    change = FileChange(path, desk.bytes(path), app_writing.with_spelling(desk.bytes(path), words))
+    changes = change.before != change.after
+    if changes and not args.dry_run:
+        save(desk, context, [change], f"{app.title}: set how it writes keys")
+    if args.json:
+        context.json({"app": app.name, "spelling": words})
         return 0
-
-    return retry_on_conflict(once, context)
+    _print(context, app, words)
+    if args.dry_run:
+        context.say("Dry run: nothing was written.")
+    elif changes:
+        context.report("To undo: olive-compass undo")
+    return 0
 
 
 def _spelt(app: App, given: list[str], dropped: list[str]) -> dict[str, str]:

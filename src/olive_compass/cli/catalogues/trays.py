@@ -6,12 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import (
-    WriteOptions,
-    app_argument,
-    dry_run_option,
-    json_option,
-)
+from olive_compass.cli.options import WriteOptions, app_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
@@ -22,7 +17,7 @@ from olive_compass.desk.texts.toml_editor import TomlEditor
 from olive_compass.errors import UserError
 
 
-def arguments(parser: argparse.ArgumentParser) -> None:
+def options(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument(
         "kind", nargs="?", metavar="KIND", help="tab, bar, menu (default: list them)"
@@ -52,8 +47,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         help="a command that it does not accept, and why; without a reason: it accepts it again",
     )
     parser.add_argument("--off", action="store_true", help="the application has no such trays")
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class AppTraysOptions(WriteOptions, kw_only=True):
@@ -71,7 +65,7 @@ class AppTraysOptions(WriteOptions, kw_only=True):
     off: bool
 
 
-def run(args: AppTraysOptions, context: Surroundings) -> int:
+def tray_kinds(args: AppTraysOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app = desk.app(desk.app_name(args.app))
     if not args.kind:

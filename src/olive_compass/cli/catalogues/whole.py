@@ -7,13 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import confirm
-from olive_compass.cli.options import (
-    WriteOptions,
-    app_argument,
-    dry_run_option,
-    json_option,
-    yes_option,
-)
+from olive_compass.cli.options import WriteOptions, app_argument, write_options, yes_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.wording import counted
@@ -29,18 +23,16 @@ from olive_compass.errors import UserError
 FOLDERS = ("apps", "schemes", "macros", "trays", "documents")
 
 
-def rename_arguments(parser: argparse.ArgumentParser) -> None:
+def rename_options(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("title", metavar="TITLE", help="the new title; its folder is renamed, too")
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
-def drop_arguments(parser: argparse.ArgumentParser) -> None:
+def drop_options(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     yes_option(parser)
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class AppRenameOptions(WriteOptions, kw_only=True):

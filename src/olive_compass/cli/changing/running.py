@@ -12,7 +12,7 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.saving import agree, retry_on_conflict, save, would
-from olive_compass.cli.options import ChangeOptions, dry_run_option, json_option, scheme_option
+from olive_compass.cli.options import ChangeOptions, scheme_option, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import (
     DESPITE,
@@ -83,8 +83,7 @@ def change_options(
         action="store_true",
         help="also show the rules that apply, and what the keys do in other applications",
     )
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 def options_of(args: ChangeOptions) -> Options:

@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import retry_on_conflict, save
-from olive_compass.cli.options import WriteOptions, dry_run_option, json_option
+from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage.history import History
@@ -26,8 +26,7 @@ def add_step_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="N",
         help="the number of changes (default: 1)",
     )
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 def skip_option(parser: argparse.ArgumentParser) -> None:

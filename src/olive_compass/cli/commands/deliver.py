@@ -7,12 +7,11 @@ from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.options import (
     app_argument,
     despite_guard_option,
-    dry_run_option,
-    json_option,
     scheme_option,
+    typed,
+    write_options,
     yes_option,
 )
-from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "application"
@@ -49,8 +48,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     yes_option(parser)
     scheme_option(parser)
     despite_guard_option(parser)
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 def run(args: argparse.Namespace, context: Surroundings) -> int:

@@ -5,12 +5,11 @@ import os
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.options import Common, WriteOptions, dry_run_option, json_option
-from olive_compass.cli.registry import typed
+from olive_compass.cli.options import Common, WriteOptions, json_option, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
+from olive_compass.cli.verbs import Verb
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import PROJECT
@@ -40,114 +39,81 @@ olive-compass desk git
 olive-compass desk git --off"""
 
 
-def add_arguments(parser: argparse.ArgumentParser) -> None:
-    from olive_compass.cli.desks.devices import arguments as device_arguments
-
-    verbs = parser.add_subparsers(
-        dest="verb",
-        metavar="new|show|keyboard|seat|device|system|project|update|git",
-        required=True,
-    )
-    new = verbs.add_parser("new", help="create a desk in a folder")
-    new.add_argument("folder", metavar="FOLDER")
-    new.add_argument("--name", help="the desk's name (default: the folder's)")
-    new.add_argument("--platform", choices=PLATFORMS, default="pc")
-    new.add_argument(
+def _new_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("folder", metavar="FOLDER")
+    parser.add_argument("--name", help="the desk's name (default: the folder's)")
+    parser.add_argument("--platform", choices=PLATFORMS, default="pc")
+    parser.add_argument(
         "--hand",
         choices=HANDS,
         default="left",
         help="the hand that is free while the other holds the mouse",
     )
-    json_option(verbs.add_parser("show", help="show what is on the desk"))
-    board = verbs.add_parser("keyboard", help="show or set the keyboard, platform and free hand")
-    board.add_argument("--form", help="ansi-104, iso-105, iso-laptop …; list shows all")
-    board.add_argument("--layout", help="us, german, french …; list shows all")
-    board.add_argument("--platform", choices=PLATFORMS)
-    board.add_argument("--hand", choices=HANDS)
-    board.add_argument(
-        "--add",
-        action="append",
-        default=[],
-        metavar="FORM/LAYOUT",
-        help="add another keyboard of this computer; keys must work on it, too",
-    )
-    board.add_argument(
-        "--remove",
-        action="append",
-        default=[],
-        metavar="FORM/LAYOUT",
-        help="remove a keyboard that this computer no longer has",
-    )
-    dry_run_option(board)
-    seat = verbs.add_parser("seat", help="show or set what applies to this computer only")
-    seat.add_argument("--name", metavar="NAME", help="your name, as the history shows it")
-    seat.add_argument(
-        "--licence",
-        action="append",
-        default=[],
-        metavar="APP:NAME=yes|no",
-        help="whether this computer has a licence",
-    )
-    dry_run_option(seat)
-    json_option(seat)
-    device = verbs.add_parser(
-        "device", help="list or describe devices beside the keyboard: a pad, a pedal, a pen"
-    )
-    device_arguments(device)
-    system = verbs.add_parser(
-        "system", help="list or change the keys that the operating system takes"
-    )
-    system.add_argument(
-        "action",
-        nargs="?",
-        choices=("on", "off", "add", "remove", "defaults"),
-        help="turn a key on or off, add or remove one, or add those of the platform (default: list them)",
-    )
-    system.add_argument("key", nargs="?", metavar="KEY", help="the key")
-    system.add_argument("--does", default="", metavar="TEXT", help="with add: what the key does")
-    dry_run_option(system)
-    json_option(system)
-    json_option(board)
-    project = verbs.add_parser("project", help="show or set the project whose schemes are active")
-    project.add_argument("project", nargs="?", metavar="NAME", help="the project, or none")
-    dry_run_option(project)
-    json_option(project)
-    update = verbs.add_parser("update", help="rewrite files of an older version")
-    dry_run_option(update)
-    json_option(update)
-    versions = verbs.add_parser("git", help="set up git to merge this desk decision by decision")
-    versions.add_argument("--off", action="store_true", help="remove that setup")
-    dry_run_option(versions)
-    json_option(versions)
 
 
-def run(args: argparse.Namespace, context: Surroundings) -> int:
-    if args.verb == "project":
-        return retry_on_conflict(lambda: typed(_project)(args, context), context)
-    if args.verb == "update":
-        from olive_compass.cli.desks.updating import update
+def _project_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("project", nargs="?", metavar="NAME", help="the project, or none")
+    write_options(parser)
 
-        return retry_on_conflict(lambda: typed(update)(args, context), context)
-    if args.verb == "git":
-        from olive_compass.cli.sharing.versioning import desk_git
 
-        return retry_on_conflict(lambda: typed(desk_git)(args, context))
-    if args.verb == "device":
-        from olive_compass.cli.desks.devices import devices
-
-        return retry_on_conflict(lambda: typed(devices)(args, context), context)
-    if args.verb in ("keyboard", "seat"):
-        from olive_compass.cli.desks import seat
-
-        work = seat.keyboard if args.verb == "keyboard" else seat.seat
-        return retry_on_conflict(lambda: typed(work)(args, context), context)
-    if args.verb == "system":
-        from olive_compass.cli.desks.system_keys import system_keys
-
-        return retry_on_conflict(lambda: typed(system_keys)(args, context), context)
-    if args.verb == "new":
-        return typed(_new)(args, context)
-    return typed(_show)(args, context)
+VERBS = (
+    Verb(
+        name="new",
+        help="create a desk in a folder",
+        options=_new_options,
+        work="commands.desk.new_desk",
+        retries=False,
+    ),
+    Verb(
+        name="show",
+        help="show what is on the desk",
+        options=json_option,
+        work="commands.desk.show_desk",
+        retries=False,
+    ),
+    Verb(
+        name="keyboard",
+        help="show or set the keyboard, platform and free hand",
+        options="keyboard_options",
+        work="desks.seat.keyboard",
+    ),
+    Verb(
+        name="seat",
+        help="show or set what applies to this computer only",
+        options="seat_options",
+        work="desks.seat.seat",
+    ),
+    Verb(
+        name="device",
+        help="list or describe devices beside the keyboard: a pad, a pedal, a pen",
+        options="options",
+        work="desks.devices.devices",
+    ),
+    Verb(
+        name="system",
+        help="list or change the keys that the operating system takes",
+        options="options",
+        work="desks.system_keys.system_keys",
+    ),
+    Verb(
+        name="project",
+        help="show or set the project whose schemes are active",
+        options=_project_options,
+        work="commands.desk.set_project",
+    ),
+    Verb(
+        name="update",
+        help="rewrite files of an older version",
+        options=write_options,
+        work="desks.updating.update",
+    ),
+    Verb(
+        name="git",
+        help="set up git to merge this desk decision by decision",
+        options="options",
+        work="sharing.versioning.desk_git",
+    ),
+)
 
 
 class DeskNewOptions(Common, kw_only=True):
@@ -159,7 +125,7 @@ class DeskNewOptions(Common, kw_only=True):
     hand: str
 
 
-def _new(args: DeskNewOptions, context: Surroundings) -> int:
+def new_desk(args: DeskNewOptions, context: Surroundings) -> int:
     folder = os.path.join(context.folder, args.folder)
     file = os.path.join(folder, DESK_FILE)
     if os.path.exists(file):
@@ -190,7 +156,7 @@ class DeskShowOptions(Common, kw_only=True):
     json: bool
 
 
-def _show(args: DeskShowOptions, context: Surroundings) -> int:
+def show_desk(args: DeskShowOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     settings = desk.settings
     apps = [desk.stack(name) for name in desk.app_names()]
@@ -262,7 +228,7 @@ class DeskProjectOptions(WriteOptions, kw_only=True):
     project: str | None
 
 
-def _project(args: DeskProjectOptions, context: Surroundings) -> int:
+def set_project(args: DeskProjectOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     if args.project is None:
         if args.json:

@@ -3,8 +3,7 @@
 import argparse
 
 from olive_compass.cli.completion import complete_with, scheme_names
-from olive_compass.cli.options import app_argument, keys_as_option
-from olive_compass.cli.registry import typed
+from olive_compass.cli.options import app_argument, keys_as_option, typed
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "application"

@@ -2,10 +2,8 @@
 
 import argparse
 
-from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.options import dry_run_option, json_option
-from olive_compass.cli.registry import verb
-from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.options import json_option, write_options
+from olive_compass.cli.verbs import Verb
 from olive_compass.core.keys.terminal_notation import NOTATIONS
 from olive_compass.desk.formats.file_format_file import TEXTS
 from olive_compass.desk.shortcuts.file_format import HOLDS, SEVERAL, STRUCTURES
@@ -22,23 +20,29 @@ olive-compass fileformat set lines join " or "
 olive-compass fileformat show kiln
 olive-compass fileformat remove lines --dry-run"""
 
-_VERBS = {
-    "new": ("format_making", "new"),
-    "set": ("file_formats", "set_field"),
-    "list": ("file_formats", "list_formats"),
-    "show": ("file_formats", "show"),
-    "try": ("file_formats", "try_format"),
-    "remove": ("file_formats", "drop"),
+#: What each text of a format says.
+_TEXTS = {
+    "title": "the title of the format",
+    "pattern": "a regular expression for a record, with (?P<keys>…) and (?P<id>…) or (?P<title>…)",
+    "section": "a regular expression for the heading of a mode, with (?P<mode>…)",
+    "entry": "a new record, with {id} {title} {menu} {mode} {keys} in it",
+    "between": "what separates two records (the end of a line)",
+    "new-section": "a new section, with {mode} and {entry} in it",
+    "section-end": "the text that ends a section",
+    "outside": "the mode of records before and between the sections (default: everywhere)",
+    "each": "how one key is written, with {key} in it",
+    "join": "what separates several keys",
+    "none": "what a command without a key has in place of keys (default: its record is removed)",
+    "off": "a record that switches a key off, with {keys}, {mode} and {id} in it",
+    "off-pattern": "a regular expression for such a record, with (?P<keys>…)",
+    "records": "of XML: the path of the elements that are records, such as .//binding; of JSON: the name under "
+    "which they stand",
 }
 
 
-def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(
-        dest="verb", metavar="new|set|list|show|try|remove", required=True
-    )
-    new = verbs.add_parser("new", help="describe a format, or derive it from a line of the file")
-    new.add_argument("name", metavar="NAME", help="the name of the new format")
-    new.add_argument(
+def _new(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("name", metavar="NAME", help="the name of the new format")
+    parser.add_argument(
         "--from", dest="source", metavar="FILE", help="the shortcuts file to try it on"
     )
     for option, help_ in (
@@ -48,49 +52,32 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         ("mode", "the mode in the example"),
     ):
         metavar = "TEXT" if option == "example" else option.upper()
-        new.add_argument(f"--{option}", action="append", default=[], metavar=metavar, help=help_)
-    new.add_argument(
+        parser.add_argument(f"--{option}", action="append", default=[], metavar=metavar, help=help_)
+    parser.add_argument(
         "--titled",
         action="store_true",
         help="the example names the command by its title, not by an id",
     )
-    helps = {
-        "title": "the title of the format",
-        "pattern": "a regular expression for a record, with (?P<keys>…) and (?P<id>…) or (?P<title>…)",
-        "section": "a regular expression for the heading of a mode, with (?P<mode>…)",
-        "entry": "a new record, with {id} {title} {menu} {mode} {keys} in it",
-        "between": "what separates two records (the end of a line)",
-        "new-section": "a new section, with {mode} and {entry} in it",
-        "section-end": "the text that ends a section",
-        "outside": "the mode of records before and between the sections (default: everywhere)",
-        "each": "how one key is written, with {key} in it",
-        "join": "what separates several keys",
-        "none": "what a command without a key has in place of keys (default: its record is removed)",
-        "off": "a record that switches a key off, with {keys}, {mode} and {id} in it",
-        "off-pattern": "a regular expression for such a record, with (?P<keys>…)",
-        "records": "of XML: the path of the elements that are records, such as .//binding; of JSON: the name under "
-        "which they stand",
-    }
     for name in TEXTS:
-        if name in helps:
-            new.add_argument(f"--{name}", metavar="TEXT", help=helps[name])
-    new.add_argument(
+        if name in _TEXTS:
+            parser.add_argument(f"--{name}", metavar="TEXT", help=_TEXTS[name])
+    parser.add_argument(
         "--several",
         choices=SEVERAL,
         help="how a command with several keys is written (default: joined)",
     )
-    new.add_argument(
+    parser.add_argument(
         "--holds", choices=HOLDS, help="what the file lists: all keys, or what differs from factory"
     )
-    new.add_argument(
+    parser.add_argument(
         "--notation",
         choices=NOTATIONS,
         help="how the file writes keys: ^K is caret, \\C-k is backslash",
     )
-    new.add_argument(
+    parser.add_argument(
         "--capitals", choices=["shift"], help="read a capital letter as Shift and that letter"
     )
-    new.add_argument(
+    parser.add_argument(
         "--structure", choices=STRUCTURES, help="a file of elements or objects, not of lines"
     )
     for name, help_ in (
@@ -99,32 +86,68 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         ("spell", "a word for a modifier or a key, such as 'C-=Ctrl+'"),
         ("mode-name", "a mode of ours and what the file calls it, such as everywhere=global"),
     ):
-        new.add_argument(f"--{name}", action="append", default=[], metavar="A=B", help=help_)
-    dry_run_option(new)
-    json_option(new)
-    json_option(
-        verbs.add_parser("list", help="list the file formats of this desk and those that ship")
-    )
-    put = verbs.add_parser("set", help="change one field of a format")
-    put.add_argument("name", metavar="NAME", help="the format")
-    put.add_argument("field", choices=TEXTS, metavar="FIELD", help=", ".join(TEXTS))
-    put.add_argument("value", metavar="VALUE", help="its new value")
-    dry_run_option(put)
-    json_option(put)
-    show = verbs.add_parser("show", help="show all fields of a format")
-    show.add_argument("name", metavar="NAME")
-    json_option(show)
-    attempt = verbs.add_parser("try", help="show what a format reads in a file; write nothing")
-    attempt.add_argument("name", metavar="NAME")
-    attempt.add_argument("file", metavar="FILE", help="a shortcuts file")
-    json_option(attempt)
-    drop = verbs.add_parser("remove", help="remove a format from the desk")
-    drop.add_argument("name", metavar="NAME")
-    dry_run_option(drop)
-    json_option(drop)
+        parser.add_argument(f"--{name}", action="append", default=[], metavar="A=B", help=help_)
+    write_options(parser)
 
 
-def run(args: argparse.Namespace, context: Surroundings) -> int:
-    module, function = _VERBS[args.verb]
-    work = verb(f"sharing.{module}", function)
-    return retry_on_conflict(lambda: work(args, context), context)
+def _set(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("name", metavar="NAME", help="the format")
+    parser.add_argument("field", choices=TEXTS, metavar="FIELD", help=", ".join(TEXTS))
+    parser.add_argument("value", metavar="VALUE", help="its new value")
+    write_options(parser)
+
+
+def _show(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("name", metavar="NAME")
+    json_option(parser)
+
+
+def _try(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("name", metavar="NAME")
+    parser.add_argument("file", metavar="FILE", help="a shortcuts file")
+    json_option(parser)
+
+
+def _remove(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("name", metavar="NAME")
+    write_options(parser)
+
+
+VERBS = (
+    Verb(
+        name="new",
+        help="describe a format, or derive it from a line of the file",
+        options=_new,
+        work="sharing.format_making.new",
+    ),
+    Verb(
+        name="list",
+        help="list the file formats of this desk and those that ship",
+        options=json_option,
+        work="sharing.file_formats.list_formats",
+    ),
+    Verb(
+        name="set",
+        help="change one field of a format",
+        options=_set,
+        work="sharing.file_formats.set_field",
+    ),
+    Verb(
+        name="show",
+        help="show all fields of a format",
+        options=_show,
+        work="sharing.file_formats.show",
+    ),
+    Verb(
+        name="try",
+        help="show what a format reads in a file; write nothing",
+        options=_try,
+        work="sharing.file_formats.try_format",
+    ),
+    Verb(
+        name="remove",
+        help="remove a format from the desk",
+        options=_remove,
+        work="sharing.file_formats.drop",
+    ),
+)

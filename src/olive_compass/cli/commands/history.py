@@ -6,7 +6,7 @@ from itertools import islice
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.options import WriteOptions, dry_run_option, json_option
+from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.wording import counted
@@ -33,8 +33,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="keep the last KEEP changes and remove older ones, which can then no longer be undone",
     )
     parser.add_argument("--yes", action="store_true", help="remove them without asking")
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class HistoryOptions(WriteOptions, kw_only=True):

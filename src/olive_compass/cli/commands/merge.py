@@ -3,8 +3,7 @@
 import argparse
 
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.options import despite_guard_option, dry_run_option, json_option
-from olive_compass.cli.registry import typed
+from olive_compass.cli.options import despite_guard_option, typed, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.sharing.merging import ANSWERS
 
@@ -44,8 +43,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="for git: the four files of a merge driver",
     )
     despite_guard_option(parser)
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 def run(args: argparse.Namespace, context: Surroundings) -> int:

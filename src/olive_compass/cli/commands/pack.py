@@ -5,7 +5,7 @@ import os
 from collections.abc import Mapping
 
 from olive_compass.cli import pick
-from olive_compass.cli.options import WriteOptions, dry_run_option, json_option
+from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.output.new_file import claimed, write_new
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
@@ -40,8 +40,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         default=[],
         help="also pack the logs, or the counts of them (default: neither)",
     )
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class PackOptions(WriteOptions, kw_only=True):

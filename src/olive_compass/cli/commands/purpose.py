@@ -2,17 +2,9 @@
 
 import argparse
 
-from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_names, complete_with, purpose_ids
-from olive_compass.cli.options import (
-    Verbs,
-    app_argument,
-    command_argument,
-    dry_run_option,
-    json_option,
-)
-from olive_compass.cli.registry import verb
-from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.options import app_argument, command_argument, json_option, write_options
+from olive_compass.cli.verbs import Verb
 from olive_compass.core.sharing.purposes import RISKS
 
 GROUP = "share"
@@ -32,88 +24,83 @@ olive-compass purpose merge soft-proof preview --dry-run
 olive-compass purpose split stop "Stop a shading" --app reliefkiln
 olive-compass purpose remove stop --dry-run"""
 
-_VERBS = {
-    "list": ("purposes", "list_purposes"),
-    "guess": ("guessing", "guess"),
-    "link": ("purposes", "link"),
-    "new": ("purposes", "new"),
-    "rename": ("purposes", "rename"),
-    "merge": ("purposes", "merge"),
-    "split": ("purposes", "split"),
-    "remove": ("purposes", "remove"),
-}
 
-
-def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="|".join(_VERBS), required=True)
-    listing = verbs.add_parser("list", help="list the purposes with their commands")
-    listing.add_argument(
+def _list(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
         "words", nargs="*", metavar="WORDS", help="words of the purpose's title or other names"
     )
-    listing.add_argument(
+    parser.add_argument(
         "--app", metavar="APP", help="only purposes that this application has a command for"
     )
-    listing.add_argument(
+    parser.add_argument(
         "--unlinked",
         action="store_true",
         help="with --app: only purposes that it has no command for",
     )
-    json_option(listing)
-    guess = verbs.add_parser("guess", help="find commands that do the same job, and propose links")
-    app_argument(guess, optional=True)
-    guess.add_argument(
+    json_option(parser)
+
+
+def _guess(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser, optional=True)
+    parser.add_argument(
         "--above",
         type=float,
         metavar="SCORE",
         help="only proposals with this score or more (0 to 1; with --yes 0.8 by default)",
     )
-    guess.add_argument(
+    parser.add_argument(
         "--refused", action="store_true", help="propose again what you answered with no"
     )
-    guess.add_argument("--limit", type=int, metavar="N", help="show at most N proposals")
-    guess.add_argument("-y", "--yes", action="store_true", help="link all of them without asking")
-    dry_run_option(guess)
-    json_option(guess)
-    link = verbs.add_parser("link", help="link a command of an application to a purpose")
-    _purpose(link)
-    app_argument(link)
-    command_argument(link, "command", nargs="?", metavar="COMMAND")
-    how = link.add_mutually_exclusive_group()
+    parser.add_argument("--limit", type=int, metavar="N", help="show at most N proposals")
+    parser.add_argument("-y", "--yes", action="store_true", help="link all of them without asking")
+    write_options(parser)
+
+
+def _link(parser: argparse.ArgumentParser) -> None:
+    _purpose(parser)
+    app_argument(parser)
+    command_argument(parser, "command", nargs="?", metavar="COMMAND")
+    how = parser.add_mutually_exclusive_group()
     how.add_argument("--beside", action="store_true", help="keep the commands that are linked now")
     how.add_argument(
         "--remove", action="store_true", help="link no command of the application to it any more"
     )
-    dry_run_option(link)
-    json_option(link)
-    _own_arguments(verbs)
+    write_options(parser)
 
 
-def _own_arguments(verbs: Verbs) -> None:
-    """The verbs that make purposes, name them, put them together and apart, and get rid of them."""
-    new = verbs.add_parser("new", help="create a purpose")
-    new.add_argument("title", metavar="TITLE", help="what a person wants to do, in words")
-    new.add_argument("--group", default="", metavar="GROUP", help="its group in the list")
-    new.add_argument(
+def _new(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("title", metavar="TITLE", help="what a person wants to do, in words")
+    parser.add_argument("--group", default="", metavar="GROUP", help="its group in the list")
+    parser.add_argument(
         "--risk",
         choices=RISKS,
         default=RISKS[0],
         help=f"what a mistake costs (default: {RISKS[0]})",
     )
-    rename = verbs.add_parser(
-        "rename", help="rename a purpose; the old title stays as another name"
-    )
-    _purpose(rename)
-    rename.add_argument("title", metavar="TITLE", help="the new title")
-    merge = verbs.add_parser("merge", help="merge purposes into one")
-    _purpose(merge)
-    others = merge.add_argument(
+    _other_names(parser)
+    write_options(parser)
+
+
+def _rename(parser: argparse.ArgumentParser) -> None:
+    _purpose(parser)
+    parser.add_argument("title", metavar="TITLE", help="the new title")
+    _other_names(parser)
+    write_options(parser)
+
+
+def _merge(parser: argparse.ArgumentParser) -> None:
+    _purpose(parser)
+    others = parser.add_argument(
         "others", nargs="+", metavar="OTHER", help="the purposes to merge into it"
     )
     complete_with(others, purpose_ids)
-    split = verbs.add_parser("split", help="split off a purpose for some applications")
-    _purpose(split)
-    split.add_argument("title", metavar="TITLE", help="the title of the new purpose")
-    apps = split.add_argument(
+    write_options(parser)
+
+
+def _split(parser: argparse.ArgumentParser) -> None:
+    _purpose(parser)
+    parser.add_argument("title", metavar="TITLE", help="the title of the new purpose")
+    apps = parser.add_argument(
         "--app",
         dest="apps",
         nargs="+",
@@ -122,20 +109,12 @@ def _own_arguments(verbs: Verbs) -> None:
         help="the applications that move to the new one",
     )
     complete_with(apps, app_names)
-    remove = verbs.add_parser("remove", help="remove a purpose with its links")
-    _purpose(remove)
-    for each in (new, rename):
-        each.add_argument(
-            "--name",
-            dest="names",
-            action="append",
-            default=[],
-            metavar="NAME",
-            help="another name for it",
-        )
-    for each in (new, rename, merge, split, remove):
-        dry_run_option(each)
-        json_option(each)
+    write_options(parser)
+
+
+def _remove(parser: argparse.ArgumentParser) -> None:
+    _purpose(parser)
+    write_options(parser)
 
 
 def _purpose(parser: argparse.ArgumentParser) -> None:
@@ -143,7 +122,56 @@ def _purpose(parser: argparse.ArgumentParser) -> None:
     complete_with(argument, purpose_ids)
 
 
-def run(args: argparse.Namespace, context: Surroundings) -> int:
-    module, function = _VERBS[args.verb]
-    work = verb(f"sharing.{module}", function)
-    return retry_on_conflict(lambda: work(args, context), context)
+def _other_names(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--name",
+        dest="names",
+        action="append",
+        default=[],
+        metavar="NAME",
+        help="another name for it",
+    )
+
+
+VERBS = (
+    Verb(
+        name="list",
+        help="list the purposes with their commands",
+        options=_list,
+        work="sharing.purposes.list_purposes",
+    ),
+    Verb(
+        name="guess",
+        help="find commands that do the same job, and propose links",
+        options=_guess,
+        work="sharing.guessing.guess",
+    ),
+    Verb(
+        name="link",
+        help="link a command of an application to a purpose",
+        options=_link,
+        work="sharing.purposes.link",
+    ),
+    Verb(name="new", help="create a purpose", options=_new, work="sharing.purposes.new"),
+    Verb(
+        name="rename",
+        help="rename a purpose; the old title stays as another name",
+        options=_rename,
+        work="sharing.purposes.rename",
+    ),
+    Verb(
+        name="merge", help="merge purposes into one", options=_merge, work="sharing.purposes.merge"
+    ),
+    Verb(
+        name="split",
+        help="split off a purpose for some applications",
+        options=_split,
+        work="sharing.purposes.split",
+    ),
+    Verb(
+        name="remove",
+        help="remove a purpose with its links",
+        options=_remove,
+        work="sharing.purposes.remove",
+    ),
+)

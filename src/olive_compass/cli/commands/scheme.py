@@ -1,25 +1,21 @@
 """``scheme``: makes, lists, shows and chooses schemes."""
 
 import argparse
-from collections.abc import Callable
-from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.changing import scheme_files
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
-from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import app_and_scheme, complete_with
-from olive_compass.cli.looking.scheme_views import list_schemes, show_scheme, show_stack
+from olive_compass.cli.looking.scheme_views import show_stack
 from olive_compass.cli.options import (
     WriteOptions,
     app_argument,
     despite_guard_option,
-    dry_run_option,
     json_option,
+    write_options,
     yes_option,
 )
-from olive_compass.cli.registry import typed
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.verbs import Verb
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
@@ -53,62 +49,62 @@ olive-compass scheme show quillmap/mine
 olive-compass scheme import quillmap/klara --from elsewhere/klara.csv"""
 
 
-def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(
-        dest="verb", metavar="new|list|show|use|stack|import|rename|remove", required=True
-    )
-    new = verbs.add_parser("new", help="create a scheme")
-    new.add_argument("which", metavar="APP/NAME")
-    new.add_argument(
+def _new_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("which", metavar="APP/NAME")
+    parser.add_argument(
         "--based-on",
         dest="origin",
         default=FACTORY,
         metavar="NAME",
         help="start with the decisions of this scheme (factory: none)",
     )
-    new.add_argument("--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: personal)")
-    new.add_argument(
+    parser.add_argument(
+        "--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: personal)"
+    )
+    parser.add_argument(
         "--project", default="", metavar="NAME", help="for this project only; sets --layer project"
     )
-    dry_run_option(new)
-    json_option(new)
-    listing = verbs.add_parser("list", help="list the schemes on this desk")
-    json_option(listing)
-    show = verbs.add_parser(
-        "show", help="show a scheme: what differs from the factory keys, and why"
-    )
-    _which(show)
-    json_option(show)
-    use = verbs.add_parser("use", help="make a scheme active, in place of others of its layer")
-    _which(use)
-    dry_run_option(use)
-    json_option(use)
-    stack = verbs.add_parser("stack", help="show or set the active schemes, in order")
-    app_argument(stack)
-    stack.add_argument("names", nargs="*", metavar="SCHEME", help="the schemes to make active")
-    dry_run_option(stack)
-    json_option(stack)
-    take_in = verbs.add_parser("import", help="create a scheme from an exported file")
-    take_in.add_argument("which", metavar="APP/NAME")
-    take_in.add_argument(
+    write_options(parser)
+
+
+def _show_options(parser: argparse.ArgumentParser) -> None:
+    _which(parser)
+    json_option(parser)
+
+
+def _use_options(parser: argparse.ArgumentParser) -> None:
+    _which(parser)
+    write_options(parser)
+
+
+def _stack_options(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("names", nargs="*", metavar="SCHEME", help="the schemes to make active")
+    write_options(parser)
+
+
+def _import_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("which", metavar="APP/NAME")
+    parser.add_argument(
         "--from", dest="file", required=True, metavar="FILE", help="CSV, JSON or TOML"
     )
-    take_in.add_argument(
+    parser.add_argument(
         "--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: the one it had)"
     )
-    dry_run_option(take_in)
-    json_option(take_in)
-    rename = verbs.add_parser("rename", help="rename a scheme, wherever it is named")
-    _which(rename)
-    rename.add_argument("name", metavar="NEW", help="its new name")
-    dry_run_option(rename)
-    json_option(rename)
-    drop = verbs.add_parser("remove", help="remove a scheme")
-    _which(drop)
-    yes_option(drop)
-    despite_guard_option(drop)
-    dry_run_option(drop)
-    json_option(drop)
+    write_options(parser)
+
+
+def _rename_options(parser: argparse.ArgumentParser) -> None:
+    _which(parser)
+    parser.add_argument("name", metavar="NEW", help="its new name")
+    write_options(parser)
+
+
+def _remove_options(parser: argparse.ArgumentParser) -> None:
+    _which(parser)
+    yes_option(parser)
+    despite_guard_option(parser)
+    write_options(parser)
 
 
 def _which(parser: argparse.ArgumentParser) -> None:
@@ -116,21 +112,53 @@ def _which(parser: argparse.ArgumentParser) -> None:
     complete_with(argument, app_and_scheme)
 
 
-def run(args: argparse.Namespace, context: Surroundings) -> int:
-    from olive_compass.cli.sharing.exporting import import_scheme
-
-    verbs: dict[str, Callable[[Any, Surroundings], int]] = {
-        "new": _new,
-        "list": list_schemes,
-        "show": show_scheme,
-        "use": _use,
-        "stack": _stack,
-        "import": import_scheme,
-        "rename": scheme_files.rename,
-        "remove": scheme_files.drop,
-    }
-    work = typed(verbs[args.verb])
-    return retry_on_conflict(lambda: work(args, context), context)
+VERBS = (
+    Verb(
+        name="new", help="create a scheme", options=_new_options, work="commands.scheme.new_scheme"
+    ),
+    Verb(
+        name="list",
+        help="list the schemes on this desk",
+        options=json_option,
+        work="looking.scheme_views.list_schemes",
+    ),
+    Verb(
+        name="show",
+        help="show a scheme: what differs from the factory keys, and why",
+        options=_show_options,
+        work="looking.scheme_views.show_scheme",
+    ),
+    Verb(
+        name="use",
+        help="make a scheme active, in place of others of its layer",
+        options=_use_options,
+        work="commands.scheme.use_scheme",
+    ),
+    Verb(
+        name="stack",
+        help="show or set the active schemes, in order",
+        options=_stack_options,
+        work="commands.scheme.stack_schemes",
+    ),
+    Verb(
+        name="import",
+        help="create a scheme from an exported file",
+        options=_import_options,
+        work="sharing.exporting.import_scheme",
+    ),
+    Verb(
+        name="rename",
+        help="rename a scheme, wherever it is named",
+        options=_rename_options,
+        work="changing.scheme_files.rename",
+    ),
+    Verb(
+        name="remove",
+        help="remove a scheme",
+        options=_remove_options,
+        work="changing.scheme_files.drop",
+    ),
+)
 
 
 class SchemeNewOptions(WriteOptions, kw_only=True):
@@ -142,7 +170,7 @@ class SchemeNewOptions(WriteOptions, kw_only=True):
     project: str
 
 
-def _new(args: SchemeNewOptions, context: Surroundings) -> int:
+def new_scheme(args: SchemeNewOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app, name = pick.app_and_scheme(desk, args.which, context)
     checked_name(name, "a scheme", desk.scheme_names(app.name), (FACTORY,))
@@ -191,7 +219,7 @@ class SchemeUseOptions(WriteOptions, kw_only=True):
     which: str
 
 
-def _use(args: SchemeUseOptions, context: Surroundings) -> int:
+def use_scheme(args: SchemeUseOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app, name = pick.app_and_scheme(desk, args.which, context)
     schemes = desk.stack(app.name).going_by(desk.scheme(app, name)).schemes
@@ -211,7 +239,7 @@ class SchemeStackOptions(WriteOptions, kw_only=True):
     names: list[str]
 
 
-def _stack(args: SchemeStackOptions, context: Surroundings) -> int:
+def stack_schemes(args: SchemeStackOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     stack = desk.stack(desk.app_name(args.app))
     app = stack.app

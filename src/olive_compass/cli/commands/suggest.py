@@ -8,13 +8,7 @@ from olive_compass.cli.changing import families
 from olive_compass.cli.changing.running import Options, execute
 from olive_compass.cli.intake.guesses import say_what_is_guessed
 from olive_compass.cli.looking.tallies import since_and_seat, usage_of_all
-from olive_compass.cli.options import (
-    WriteOptions,
-    app_argument,
-    command_argument,
-    dry_run_option,
-    json_option,
-)
+from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
@@ -89,8 +83,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("-y", "--yes", action="store_true", help="assign them as one change")
     parser.add_argument("--why", default="", metavar="TEXT", help="with --yes: the reason")
     parser.add_argument("--scheme", metavar="NAME", help="write to this scheme")
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class SuggestOptions(WriteOptions, kw_only=True):

@@ -6,11 +6,12 @@ from typing import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
-from olive_compass.cli.options import ChangeOptions, app_argument, json_option
+from olive_compass.cli.options import ChangeOptions, Common, app_argument, json_option
 from olive_compass.cli.output.new_file import Into, into_of, picture_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
+from olive_compass.cli.verbs import Verb
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.copy_rose import NO_BEARING, Copied, CopyRose, copy_rose
 from olive_compass.core.changes.view import AppView
@@ -35,48 +36,72 @@ olive-compass swipes copy quillmap draw label --if-taken replace --dry-run"""
 DEFAULT_VERB = "show"
 
 
-def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="show|copy", required=True)
-    show_arguments(verbs.add_parser("show", help="list or draw the swipes, mode beside mode"))
-    copy = verbs.add_parser("copy", help="copy the swipes of one mode into another")
-    app_argument(copy)
-    copy.add_argument("origin", metavar="FROM", help="the mode to copy from")
-    copy.add_argument("goal", metavar="TO", help="the mode to copy to")
-    copy.add_argument(
-        "--direction",
-        dest="bearing",
-        metavar="D",
-        help="copy only this direction, such as NE or 030",
-    )
-    copy.add_argument(
-        "--if-taken", choices=("replace", "stop"), help="what to do if a direction is taken"
-    )
-    change_options(copy)
-
-
-def show_arguments(parser: argparse.ArgumentParser) -> None:
+def _show_options(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("--mode", metavar="MODE", help="only this mode")
     picture_options(parser, "compass rose for each mode")
     json_option(parser)
 
 
-class SwipesOptions(ChangeOptions, kw_only=True):
-    """The options of ``swipes`` and its verbs."""
+def _copy_options(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("origin", metavar="FROM", help="the mode to copy from")
+    parser.add_argument("goal", metavar="TO", help="the mode to copy to")
+    parser.add_argument(
+        "--direction",
+        dest="bearing",
+        metavar="D",
+        help="copy only this direction, such as NE or 030",
+    )
+    parser.add_argument(
+        "--if-taken", choices=("replace", "stop"), help="what to do if a direction is taken"
+    )
+    change_options(parser)
+
+
+VERBS = (
+    Verb(
+        name="show",
+        help="list or draw the swipes, mode beside mode",
+        options=_show_options,
+        work="commands.swipes.show",
+        retries=False,
+    ),
+    Verb(
+        name="copy",
+        help="copy the swipes of one mode into another",
+        options=_copy_options,
+        work="commands.swipes.copy",
+        retries=False,
+    ),
+)
+
+
+class SwipesOptions(Common, kw_only=True):
+    """The options of ``swipes``."""
 
     app: str
-    mode: str | None = None
-    form: str = ""
-    out: str | None = None
-    origin: str = ""
-    goal: str = ""
-    bearing: str | None = None
+    mode: str | None
+    form: str
+    out: str | None
+    json: bool
 
 
-def run(args: SwipesOptions, context: Surroundings) -> int:
-    if args.verb == "show":
-        desk = pick.desk(args, context)
-        return _list(desk, args.app, args.mode, args.json, into_of(args), context)
+class SwipesCopyOptions(ChangeOptions, kw_only=True):
+    """The options of ``swipes copy``."""
+
+    app: str
+    origin: str
+    goal: str
+    bearing: str | None
+
+
+def show(args: SwipesOptions, context: Surroundings) -> int:
+    desk = pick.desk(args, context)
+    return _list(desk, args.app, args.mode, args.json, into_of(args), context)
+
+
+def copy(args: SwipesCopyOptions, context: Surroundings) -> int:
     stop = args.if_taken == "stop"
     return execute(options_of(args), context, lambda desk: _prepare(desk, args), stop)
 
@@ -148,7 +173,7 @@ def _cell(keymap: Keymap, rose: list[RosePlace], bearing: int) -> str:
     return ""
 
 
-def _prepare(desk: Desk, args: SwipesOptions) -> Work:
+def _prepare(desk: Desk, args: SwipesCopyOptions) -> Work:
     view = pick.view(desk, desk.app_name(args.app))
     app = view.app
     origin, goal = pick.mode(app, args.origin), pick.mode(app, args.goal)

@@ -1,18 +1,11 @@
 """``tray``: menus, bars and tabs of one's own, with favourites in groups, or filling themselves."""
 
 import argparse
+from collections.abc import Callable
 
-from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.completion import complete_with, tray_names
-from olive_compass.cli.options import (
-    Verbs,
-    app_argument,
-    command_argument,
-    dry_run_option,
-    json_option,
-)
-from olive_compass.cli.registry import verb
-from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.options import app_argument, command_argument, json_option, write_options
+from olive_compass.cli.verbs import Verb
 from olive_compass.core.schemes.layers import HOUSE, SCHEME_LAYERS
 
 GROUP = "automate"
@@ -34,82 +27,23 @@ olive-compass tray letter harbour-day H --dry-run
 olive-compass tray copy harbour-day foldpress --kind menu --dry-run
 olive-compass tray reset harbour-day --as-in factory --dry-run"""
 
-#: The verbs that edit one tray: each with what it does.
-_VERBS = {
-    "list": ("showing", "list_trays"),
-    "show": ("showing", "show_tray"),
-    "copy": ("copying", "copy"),
-}
-
-
-def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="VERB", required=True)
-    _new(_writes(verbs, "new", "create a tray"))
-    listing = verbs.add_parser("list", help="list the trays on this desk")
-    app_argument(listing, optional=True)
-    json_option(listing)
-    show = verbs.add_parser("show", help="show what is on a tray now, and why")
-    _which(show)
-    json_option(show)
-    add = _writes(verbs, "add", "add commands, macros, trays or separators (-)")
-    command_argument(
-        add,
-        "items",
-        nargs="+",
-        metavar="COMMAND",
-        help="a command: its id, its title, its menu path, or a part that fits only one",
-    )
-    _where(add)
-    drop = _writes(verbs, "remove", "remove items from a tray")
-    drop.add_argument(
-        "items", nargs="+", metavar="ITEM", help="an item: its id, its title or a part of it"
-    )
-    move = _writes(verbs, "move", "move an item on a tray")
-    move.add_argument("item", metavar="ITEM")
-    _where(move)
-    _group(_writes(verbs, "group", "add, rename, move or remove a group"))
-    rename = _writes(verbs, "rename", "rename a tray; its keys stay")
-    rename.add_argument("title", metavar="TITLE", help="the new title")
-    place = _writes(verbs, "place", "move a tray among the application's menus, bars or tabs")
-    place.add_argument(
-        "place", nargs="+", metavar="PLACE", help="first, last, before MENU or after MENU"
-    )
-    letter = _writes(verbs, "letter", "set the access letter of a tray, or none")
-    letter.add_argument("letter", metavar="LETTER", help="one letter, or none")
-    _writes(verbs, "off", "turn a tray off; nothing of it is lost")
-    _writes(verbs, "on", "turn a tray on again")
-    copy = _writes(
-        verbs, "copy", "copy a tray to another application, by the purposes of its items"
-    )
-    copy.add_argument("other", metavar="APP", help="the other application, or APP/NAME")
-    copy.add_argument("--kind", metavar="KIND", help="its kind there")
-    reset = _writes(verbs, "reset", "restore a tray as the house or the application has it")
-    reset.add_argument("--group", metavar="GROUP", help="only this group")
-    reset.add_argument(
-        "--as-in",
-        default=HOUSE,
-        metavar="NAME",
-        help="as this layer has it (default: house; factory: removes it)",
-    )
-
 
 def _which(parser: argparse.ArgumentParser) -> None:
     which = parser.add_argument("which", metavar="APP/TRAY")
     complete_with(which, tray_names)
 
 
-def _writes(verbs: Verbs, name: str, does: str) -> argparse.ArgumentParser:
-    parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
+def _tray(parser: argparse.ArgumentParser) -> None:
+    """The tray that is changed, and how."""
     _which(parser)
     parser.add_argument(
         "--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: personal)"
     )
-    dry_run_option(parser)
-    json_option(parser)
-    return parser
+    write_options(parser)
 
 
 def _new(parser: argparse.ArgumentParser) -> None:
+    _tray(parser)
     parser.add_argument(
         "--kind", metavar="KIND", help="tab, bar, menu or another kind that the application has"
     )
@@ -133,6 +67,41 @@ def _new(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--why", default="", metavar="TEXT", help="the reason")
 
 
+def _list(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser, optional=True)
+    json_option(parser)
+
+
+def _show(parser: argparse.ArgumentParser) -> None:
+    _which(parser)
+    json_option(parser)
+
+
+def _add(parser: argparse.ArgumentParser) -> None:
+    _tray(parser)
+    command_argument(
+        parser,
+        "items",
+        nargs="+",
+        metavar="COMMAND",
+        help="a command: its id, its title, its menu path, or a part that fits only one",
+    )
+    _where(parser)
+
+
+def _remove(parser: argparse.ArgumentParser) -> None:
+    _tray(parser)
+    parser.add_argument(
+        "items", nargs="+", metavar="ITEM", help="an item: its id, its title or a part of it"
+    )
+
+
+def _move(parser: argparse.ArgumentParser) -> None:
+    _tray(parser)
+    parser.add_argument("item", metavar="ITEM")
+    _where(parser)
+
+
 def _where(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--group",
@@ -144,6 +113,7 @@ def _where(parser: argparse.ArgumentParser) -> None:
 
 
 def _group(parser: argparse.ArgumentParser) -> None:
+    _tray(parser)
     parser.add_argument("title", metavar="GROUP")
     what = parser.add_mutually_exclusive_group()
     what.add_argument("--title", dest="title_new", metavar="TEXT", help="the new title")
@@ -152,9 +122,77 @@ def _group(parser: argparse.ArgumentParser) -> None:
     what.add_argument("--off", dest="gone", action="store_true", help="remove it, with its items")
 
 
-def run(args: argparse.Namespace, context: Surroundings) -> int:
-    module, function = _VERBS.get(args.verb, ("editing", "edit"))
-    work = verb(f"trays.{module}", function)
-    if module == "copying":
-        return retry_on_conflict(lambda: work(args, context), context)
-    return int(work(args, context))
+def _rename(parser: argparse.ArgumentParser) -> None:
+    _tray(parser)
+    parser.add_argument("title", metavar="TITLE", help="the new title")
+
+
+def _place(parser: argparse.ArgumentParser) -> None:
+    _tray(parser)
+    parser.add_argument(
+        "place", nargs="+", metavar="PLACE", help="first, last, before MENU or after MENU"
+    )
+
+
+def _letter(parser: argparse.ArgumentParser) -> None:
+    _tray(parser)
+    parser.add_argument("letter", metavar="LETTER", help="one letter, or none")
+
+
+def _copy(parser: argparse.ArgumentParser) -> None:
+    _tray(parser)
+    parser.add_argument("other", metavar="APP", help="the other application, or APP/NAME")
+    parser.add_argument("--kind", metavar="KIND", help="its kind there")
+
+
+def _reset(parser: argparse.ArgumentParser) -> None:
+    _tray(parser)
+    parser.add_argument("--group", metavar="GROUP", help="only this group")
+    parser.add_argument(
+        "--as-in",
+        default=HOUSE,
+        metavar="NAME",
+        help="as this layer has it (default: house; factory: removes it)",
+    )
+
+
+def _edits(
+    name: str, help: str, options: Callable[[argparse.ArgumentParser], None] = _tray
+) -> Verb:
+    """A verb that changes one tray."""
+    return Verb(name=name, help=help, options=options, work="trays.editing.edit", retries=False)
+
+
+VERBS = (
+    _edits("new", "create a tray", _new),
+    Verb(
+        name="list",
+        help="list the trays on this desk",
+        options=_list,
+        work="trays.showing.list_trays",
+        retries=False,
+    ),
+    Verb(
+        name="show",
+        help="show what is on a tray now, and why",
+        options=_show,
+        work="trays.showing.show_tray",
+        retries=False,
+    ),
+    _edits("add", "add commands, macros, trays or separators (-)", _add),
+    _edits("remove", "remove items from a tray", _remove),
+    _edits("move", "move an item on a tray", _move),
+    _edits("group", "add, rename, move or remove a group", _group),
+    _edits("rename", "rename a tray; its keys stay", _rename),
+    _edits("place", "move a tray among the application's menus, bars or tabs", _place),
+    _edits("letter", "set the access letter of a tray, or none", _letter),
+    _edits("off", "turn a tray off; nothing of it is lost"),
+    _edits("on", "turn a tray on again"),
+    Verb(
+        name="copy",
+        help="copy a tray to another application, by the purposes of its items",
+        options=_copy,
+        work="trays.copying.copy",
+    ),
+    _edits("reset", "restore a tray as the house or the application has it", _reset),
+)

@@ -2,8 +2,7 @@
 
 import argparse
 
-from olive_compass.cli.options import app_argument, session_options
-from olive_compass.cli.registry import typed
+from olive_compass.cli.options import app_argument, session_options, typed
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "automate"

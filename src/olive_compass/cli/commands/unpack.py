@@ -6,13 +6,7 @@ import os
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.files import read_file
-from olive_compass.cli.options import (
-    WriteOptions,
-    despite_guard_option,
-    dry_run_option,
-    json_option,
-    yes_option,
-)
+from olive_compass.cli.options import WriteOptions, despite_guard_option, write_options, yes_option
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.sides import compare_desks
@@ -64,8 +58,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     yes_option(parser)
     despite_guard_option(parser)
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class UnpackOptions(WriteOptions, kw_only=True):

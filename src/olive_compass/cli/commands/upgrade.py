@@ -15,10 +15,9 @@ from olive_compass.cli.looking.upgrade_tables import print_upgrade, upgrade_json
 from olive_compass.cli.options import (
     app_argument,
     despite_guard_option,
-    dry_run_option,
     forget_option,
-    json_option,
     reading_options,
+    write_options,
     yes_option,
 )
 from olive_compass.cli.sharing.guarding import refuse_guard
@@ -60,8 +59,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--limit", type=int, metavar="N", help="show at most N changed commands")
     yes_option(parser)
     despite_guard_option(parser)
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class UpgradeOptions(ListingOptions, kw_only=True):

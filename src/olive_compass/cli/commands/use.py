@@ -5,7 +5,7 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.current_app import current
-from olive_compass.cli.options import WriteOptions, dry_run_option, json_option
+from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
 from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values
@@ -25,8 +25,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     argument = parser.add_argument("which", nargs="?", metavar="APP", help="the application")
     complete_with(argument, app_names)
     parser.add_argument("--off", action="store_true", help="unset the current application")
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class UseOptions(WriteOptions, kw_only=True):

@@ -7,13 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.options import (
-    WriteOptions,
-    app_argument,
-    command_argument,
-    dry_run_option,
-    json_option,
-)
+from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
@@ -46,8 +40,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="the command that shows it, such as a saved view",
     )
     parser.add_argument("--off", action="store_true", help="remove the note")
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class ViaOptions(WriteOptions, kw_only=True):

@@ -17,6 +17,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.trays.common import FILLED
+from olive_compass.cli.verbs import Verb
 from olive_compass.core.apps.app import DUPLICATES_SAID, App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.trays import PARTING
@@ -53,20 +54,7 @@ olive-compass worklist verify foldpress --from listings/foldpress-now.csv"""
 DEFAULT_VERB = "show"
 
 
-def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="show|verify", required=True)
-    show_arguments(verbs.add_parser("show", help="list the changes to make"))
-    verify = verbs.add_parser(
-        "verify", help="show what is not yet changed, by the application's own list"
-    )
-    app_argument(verify)
-    verify.add_argument(
-        "--from", dest="listing", required=True, metavar="FILE", help="the application's list now"
-    )
-    _both_arguments(verify)
-
-
-def show_arguments(parser: argparse.ArgumentParser) -> None:
+def _show_options(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument(
         "--from",
@@ -75,37 +63,67 @@ def show_arguments(parser: argparse.ArgumentParser) -> None:
         help="the application's list now (default: the factory keys)",
     )
     table_options(parser)
-    _both_arguments(parser)
+    _both_options(parser)
     paper_options(parser, "a4")
 
 
-def _both_arguments(parser: argparse.ArgumentParser) -> None:
+def _verify_options(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument(
+        "--from", dest="listing", required=True, metavar="FILE", help="the application's list now"
+    )
+    _both_options(parser)
+
+
+def _both_options(parser: argparse.ArgumentParser) -> None:
     keys_as_option(parser)
     reading_options(parser, keeps=False)
     json_option(parser)
 
 
+VERBS = (
+    Verb(
+        name="show",
+        help="list the changes to make",
+        options=_show_options,
+        work="commands.worklist.show",
+        retries=False,
+    ),
+    Verb(
+        name="verify",
+        help="show what is not yet changed, by the application's own list",
+        options=_verify_options,
+        work="commands.worklist.verify",
+        retries=False,
+    ),
+)
+
+
 class WorklistOptions(ListingOptions, kw_only=True):
-    """The options of ``worklist`` and its verbs."""
+    """The options of ``worklist``."""
 
     app: str
-    listing: str | None = None
-    form: str = ""
-    out: str | None = None
-    keys_as: str | None = None
+    listing: str | None
+    form: str
+    out: str | None
+    keys_as: str | None
     json: bool
-    paper: str | None = None
-    landscape: bool = False
-    size: float | None = None
+    paper: str | None
+    landscape: bool
+    size: float | None
 
 
-def run(args: WorklistOptions, context: Surroundings) -> int:
-    desk = pick.desk(args, context)
-    pick.show_keys(args.keys_as, context, desk, [args.app])
-    keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
-    had = _had(args.listing, said_of(args), context, desk, keymap)
-    if args.verb == "verify":
-        return _verify(args.json, args.listing, context, keymap, had)
+class WorklistVerifyOptions(ListingOptions, kw_only=True):
+    """The options of ``worklist verify``."""
+
+    app: str
+    listing: str
+    keys_as: str | None
+    json: bool
+
+
+def show(args: WorklistOptions, context: Surroundings) -> int:
+    keymap, had = _now(args, context)
     asked = wanted(args, context, json=args.json)
     found = for_app(keymap, had)
     if args.json:
@@ -117,6 +135,21 @@ def run(args: WorklistOptions, context: Surroundings) -> int:
         checklist = _checklist(context, keymap, found, printing_of(asked, "a4"))
         give(asked.into, context, form_called(asked.form).checklist(checklist))
     return 0
+
+
+def verify(args: WorklistVerifyOptions, context: Surroundings) -> int:
+    keymap, had = _now(args, context)
+    return _verify(args.json, args.listing, context, keymap, had)
+
+
+def _now(
+    args: WorklistOptions | WorklistVerifyOptions, context: Surroundings
+) -> tuple[Keymap, dict[str, Any]]:
+    """What is wanted of the application, and what it has now."""
+    desk = pick.desk(args, context)
+    pick.show_keys(args.keys_as, context, desk, [args.app])
+    keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
+    return keymap, _had(args.listing, said_of(args), context, desk, keymap)
 
 
 def _checklist(
@@ -250,7 +283,7 @@ def _print(context: Surroundings, keymap: Keymap, found: WorkList, listing: str 
 
 
 def _verify(
-    as_json: bool, listing: str | None, context: Surroundings, keymap: Keymap, had: dict[str, Any]
+    as_json: bool, listing: str, context: Surroundings, keymap: Keymap, had: dict[str, Any]
 ) -> int:
     app = keymap.app
     found = differences(for_app(keymap, had_of(app.catalogue)).reached, had)

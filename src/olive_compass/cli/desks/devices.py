@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
-from olive_compass.cli.options import WriteOptions, dry_run_option, json_option
+from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
@@ -29,7 +29,7 @@ KNOWN = {
 }
 
 
-def arguments(parser: argparse.ArgumentParser) -> None:
+def options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "action",
         nargs="?",
@@ -65,8 +65,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         help="the effort of a press, in home strokes (default: 2)",
     )
     parser.add_argument("--title", default="", help="its title (default: its name)")
-    dry_run_option(parser)
-    json_option(parser)
+    write_options(parser)
 
 
 class DeskDeviceOptions(WriteOptions, kw_only=True):

@@ -1,23 +1,46 @@
 """``desk keyboard`` and ``desk seat``: what holds for this seat alone, in ``seat.toml``."""
 
+import argparse
 from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.desks.system_keys import keys_of_platform
-from olive_compass.cli.options import WriteOptions
+from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
-from olive_compass.core.keys.keyboards import Keyboard, Platform
+from olive_compass.core.keys.keyboards import PLATFORMS, Keyboard, Platform
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats.desk_file import DeskFile, Hand
+from olive_compass.desk.formats.desk_file import HANDS, DeskFile, Hand
 from olive_compass.desk.formats.seat_file import SEAT_FILE, read, with_value, with_values
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
+
+
+def keyboard_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--form", help="ansi-104, iso-105, iso-laptop …; list shows all")
+    parser.add_argument("--layout", help="us, german, french …; list shows all")
+    parser.add_argument("--platform", choices=PLATFORMS)
+    parser.add_argument("--hand", choices=HANDS)
+    parser.add_argument(
+        "--add",
+        action="append",
+        default=[],
+        metavar="FORM/LAYOUT",
+        help="add another keyboard of this computer; keys must work on it, too",
+    )
+    parser.add_argument(
+        "--remove",
+        action="append",
+        default=[],
+        metavar="FORM/LAYOUT",
+        help="remove a keyboard that this computer no longer has",
+    )
+    write_options(parser)
 
 
 class DeskKeyboardOptions(WriteOptions, kw_only=True):
@@ -154,6 +177,18 @@ def _say_keyboard(
             if dry_run
             else "What it changes: olive-compass check. To undo: olive-compass undo"
         )
+
+
+def seat_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--name", metavar="NAME", help="your name, as the history shows it")
+    parser.add_argument(
+        "--licence",
+        action="append",
+        default=[],
+        metavar="APP:NAME=yes|no",
+        help="whether this computer has a licence",
+    )
+    write_options(parser)
 
 
 class DeskSeatOptions(WriteOptions, kw_only=True):

@@ -1,10 +1,11 @@
 """``desk system``: lists the operating system's keys, switches each on and off, adds and drops one."""
 
+import argparse
 import os
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
-from olive_compass.cli.options import WriteOptions
+from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.keys.reading import read_trigger
@@ -14,6 +15,18 @@ from olive_compass.desk.formats import desk_file, system_file
 from olive_compass.desk.formats.system_file import SystemKey
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
+
+
+def options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "action",
+        nargs="?",
+        choices=("on", "off", "add", "remove", "defaults"),
+        help="turn a key on or off, add or remove one, or add those of the platform (default: list them)",
+    )
+    parser.add_argument("key", nargs="?", metavar="KEY", help="the key")
+    parser.add_argument("--does", default="", metavar="TEXT", help="with add: what the key does")
+    write_options(parser)
 
 
 class DeskSystemOptions(WriteOptions, kw_only=True):

@@ -1,5 +1,6 @@
 """Takes a listing in: reads it, shows what was understood, asks where an application exists."""
 
+import argparse
 from collections.abc import Mapping
 
 from olive_compass.cli import pick
@@ -26,6 +27,7 @@ from olive_compass.cli.intake.reading import (
 from olive_compass.cli.intake.report import (
     say_what_was_read,
 )
+from olive_compass.cli.options import forget_option, reading_options, write_options, yes_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import waiting
 from olive_compass.core.apps.app import DUPLICATES, Catalogue, Duplicates, Rules
@@ -40,6 +42,40 @@ from olive_compass.desk.importing.source import Read
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
+
+
+def options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("name", metavar="NAME", help="the application's name")
+    parser.add_argument(
+        "--from",
+        dest="listing",
+        metavar="FILE",
+        default="",
+        help="its listing: a table (CSV, XLSX, ODS), a page, a PDF, a document (DOCX, ODT), JSON, YAML, TOML, INI, XML "
+        "or text; - reads a pipe (default: you are asked, at a terminal)",
+    )
+    parser.add_argument(
+        "--empty",
+        action="store_true",
+        help="start without commands; add them with app command add",
+    )
+    parser.add_argument("--version", default=None, help="the application's version")
+    reading_options(parser, keeps=True)
+    parser.add_argument(
+        "--duplicates",
+        choices=DUPLICATES,
+        help="what the application does with a key that is in use",
+    )
+    parser.add_argument(
+        "--longest-sequence",
+        dest="runs",
+        type=int,
+        metavar="N",
+        help="the longest sequence that the application accepts, in keys (1: no sequences)",
+    )
+    forget_option(parser)
+    yes_option(parser)
+    write_options(parser)
 
 
 class AppImportOptions(ListingOptions, kw_only=True):

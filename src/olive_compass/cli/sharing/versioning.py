@@ -1,11 +1,12 @@
 """``desk git``: a desk as a git repository whose merges go by decision."""
 
+import argparse
 import os
 from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import save
-from olive_compass.cli.options import WriteOptions
+from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk import git as real_git
 from olive_compass.desk.desk import Desk
@@ -13,6 +14,11 @@ from olive_compass.desk.storage.records import FileChange
 
 #: What is of this machine alone, and not of the repository.
 IGNORED = (".history/", ".house/", "seat.toml")
+
+
+def options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--off", action="store_true", help="remove that setup")
+    write_options(parser)
 
 
 class DeskGitOptions(WriteOptions, kw_only=True):
