@@ -126,10 +126,25 @@ def completions(desk: Path, line: str) -> list[str]:
 def contents(desk: Path) -> dict[str, bytes]:
     """Every file of a desk but its history."""
     return {
-        str(path.relative_to(desk)): path.read_bytes()
-        for path in sorted(desk.rglob("*"))
-        if path.is_file() and ".history" not in path.parts
+        path: (desk / path).read_bytes()
+        for path in sorted(files_of(desk, ".history"))
+        if (desk / path).is_file()
     }
+
+
+def files_of(desk: Path, *without: str) -> dict[str, os.stat_result]:
+    """What is told of every file below a folder, by its path there; ``without`` are folders to leave out."""
+    found = {}
+    folders = [""]
+    while folders:
+        folder = folders.pop()
+        with os.scandir(desk / folder) as entries:
+            for entry in entries:
+                if entry.is_dir(follow_symlinks=False):
+                    folders += [] if entry.name in without else [f"{folder}{entry.name}/"]
+                else:
+                    found[f"{folder}{entry.name}"] = entry.stat(follow_symlinks=False)
+    return found
 
 
 @pytest.fixture(autouse=True, scope="session")

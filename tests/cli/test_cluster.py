@@ -106,6 +106,7 @@ def refused(desk: Path, address: str) -> str:
     return answer.err
 
 
+@pytest.mark.long
 def test_a_cluster_that_is_none_is_named_soon(desk: Path) -> None:
     with socket.socket() as silent:
         silent.bind(("127.0.0.1", 0))
@@ -126,6 +127,7 @@ def test_a_cluster_that_is_none_is_named_soon(desk: Path) -> None:
         assert "has had no worker" in refused(desk, address)
 
 
+@pytest.mark.long
 @pytest.mark.skipif(os.name == "nt", reason="needs signals")
 def test_ctrl_c_on_a_cluster_leaves_no_traceback(desk: Path, tmp_path: Path) -> None:
     with cluster(0) as (address, _):

@@ -14,7 +14,7 @@ import pytest
 from olive_compass.cli.parsing import command_parser
 from olive_compass.cli.registry import command_module, command_names
 from tests.cli.conventions import breaches
-from tests.conftest import Answer, Ask, ask_in
+from tests.conftest import Answer, Ask, ask_in, files_of
 
 DOCS = Path(__file__).parents[2] / "docs"
 
@@ -83,13 +83,8 @@ class Copies:
 
     def stamps(self) -> Stamps:
         """When each file was written, and how long it is."""
-        found = {}
-        for folder, _, names in os.walk(self.desk):
-            for name in names:
-                path = os.path.join(folder, name)
-                stat = os.stat(path, follow_symlinks=False)
-                found[os.path.relpath(path, self.desk)] = stat.st_mtime_ns, stat.st_size
-        return found
+        found = files_of(self.desk)
+        return {path: (stat.st_mtime_ns, stat.st_size) for path, stat in found.items()}
 
     def changed(self) -> bool:
         """Whether anything is other than it was, but for what undo needs."""
@@ -123,6 +118,7 @@ def test_an_example_runs_and_changes_nothing_in_a_dry_run(
         assert not own.changed()
 
 
+@pytest.mark.long
 def test_every_example_does_what_it_says_where_the_demo_ends(
     toured: tuple[Path, Answer], tmp_path: Path
 ) -> None:
@@ -305,36 +301,58 @@ def documented() -> dict[str, set[str]]:
     return {name: set(re.findall(r"`([a-z][a-z-]*)`", text)) - values for name, text in rows}
 
 
+#: What is on a desk beside what every one has, and the commands that need it.
+BESIDE = {
+    "nothing": (),
+    "trays": ("tray list", "tray show", "export", "via"),
+    "a tray and a key": ("worklist",),
+    "tallies": ("usage", "savings", "suggest", "practise", "scheme show"),
+    "what others have": ("house pull", "unpack", "keyset apply"),
+}
+
+
+@pytest.fixture(scope="module")
+def with_all(laid_out: Path, tmp_path_factory: pytest.TempPathFactory) -> dict[str, Copies]:
+    """Desks on which every command has something to say, by what is beside it."""
+    folder = tmp_path_factory.mktemp("with-all")
+    plain = Path(shutil.copytree(laid_out, folder / "nothing"))
+    ask_in(plain, "assign", "quillmap", "Join", "Ctrl+D", "--if-taken", "share")
+    ask_in(plain, "macro", "from-log", LOG, "quillmap/light", "--lines", "3..")
+    ask_in(plain, "keyset", "learn", "larkspur")
+    ask_in(plain, "desk", "device", "new", "pad", "--grid", "2x2")
+    for beside in (*BESIDE,)[1:]:
+        desk = Path(shutil.copytree(plain, folder / beside))
+        if beside in ("trays", "a tray and a key"):
+            app, kind = ("quillmap", "tab") if beside == "trays" else ("foldpress", "menu")
+            ask_in(desk, "tray", "new", f"{app}/Harbour", "--kind", kind, "--fill", "most", "3")
+            ask_in(desk, "tray", "add", "harbour", "Undo", "--group", "Always")
+            ask_in(desk, "via", "reliefkiln", "Gauge", "--through", "View 3")
+        if beside == "a tray and a key":
+            ask_in(desk, "scheme", "new", "foldpress/mine")
+            ask_in(desk, "assign", "foldpress", "Map fold", "F2", "--if-taken", "replace")
+        if beside == "tallies":
+            ask_in(desk, "usage", "take", "logs/*.jsonl")
+        if beside == "what others have":
+            ask_in(desk, "pack", "all.zip")
+            ask_in(desk, "house", "from", str(shutil.copytree(plain, folder / "studio")))
+            ask_in(desk, "assign", "quillmap", "Cairn", "F10", "--scheme", "house")
+            ask_in(desk, "keyset", "set", "larkspur", "quick-render", "F1", "--why", "x")
+    return {name: Copies(folder / name, folder / f"copy of {name}") for name in BESIDE}
+
+
 @pytest.mark.parametrize("name", sorted(COMMANDS))
-def test_json_is_as_documented(ask: Ask, desk: Path, tmp_path: Path, name: str) -> None:
-    ask("assign", "quillmap", "Join", "Ctrl+D", "--if-taken", "share")
-    ask("macro", "from-log", LOG, "quillmap/light", "--lines", "3..")
-    ask("keyset", "learn", "larkspur")
-    ask("desk", "device", "new", "pad", "--grid", "2x2")
-    if name in ("tray list", "tray show", "worklist", "export", "via"):
-        app = "foldpress" if name == "worklist" else "quillmap"
-        kind = ("--kind", "menu" if name == "worklist" else "tab", "--fill", "most", "3")
-        ask("tray", "new", f"{app}/Harbour", *kind)
-        ask("tray", "add", "harbour", "Undo", "--group", "Always")
-        ask("via", "reliefkiln", "Gauge", "--through", "View 3")
-    if name in ("usage", "savings", "suggest", "practise", "scheme show"):
-        ask("usage", "take", "logs/*.jsonl")
-    if name == "worklist":
-        ask("scheme", "new", "foldpress/mine")
-        ask("assign", "foldpress", "Map fold", "F2", "--if-taken", "replace")
-    if name in ("house pull", "unpack", "keyset apply"):
-        ask("pack", "all.zip")
-        ask("house", "from", str(shutil.copytree(desk, tmp_path / "studio")))
-        ask("assign", "quillmap", "Cairn", "F10", "--scheme", "house")
-        ask("keyset", "set", "larkspur", "quick-render", "F1", "--why", "x")
-    printed = ask(*COMMANDS[name], "--json").json
+def test_json_is_as_documented(with_all: dict[str, Copies], name: str) -> None:
+    beside = next((each for each, names in BESIDE.items() if name in names), "nothing")
+    desk = with_all[beside].fresh()
+    printed = ask_in(desk, *COMMANDS[name], "--json").json
     assert breaches(printed) == set()
     found = keys_of(printed)
     if name == "compare":
-        found |= keys_of(ask("compare", "quillmap/factory", "quillmap/house", "--json").json)
+        other = ask_in(desk, "compare", "quillmap/factory", "quillmap/house", "--json")
+        found |= keys_of(other.json)
     more = {"free": ("--after", "S"), "key": ("--held",)}.get(name)
     if more:
-        found |= keys_of(ask(*COMMANDS[name][:2], *more, "--json").json)
+        found |= keys_of(ask_in(desk, *COMMANDS[name][:2], *more, "--json").json)
     missing = documented()[name] - found
     assert missing <= {"free"}, missing
     assert set(documented()) == set(COMMANDS)
@@ -421,6 +439,7 @@ def named_apps(desk: Path, words: tuple[str, ...]) -> list[int]:
     ]
 
 
+@pytest.mark.long
 def test_an_example_says_the_same_wherever_the_application_is_meant(
     toured: tuple[Path, Answer], tmp_path: Path
 ) -> None:
@@ -478,6 +497,7 @@ def test_every_picture_is_made_by_a_command_that_works(
     assert wrong == {}
 
 
+@pytest.mark.long
 def test_the_lines_of_the_docs_run_in_their_order_where_the_demo_ends(
     toured: tuple[Path, Answer], tmp_path: Path
 ) -> None:

@@ -86,6 +86,7 @@ def test_the_demo_never_overwrites(toured: tuple[Path, Answer]) -> None:
     assert "something in this folder already" in again.err
 
 
+@pytest.mark.long
 def test_without_git_the_tour_goes_on(tmp_path: Path) -> None:
     answer = ask_process(tmp_path, "demo", "--all", PATH=os.devnull)
     assert answer.status == 0
