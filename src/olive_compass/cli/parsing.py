@@ -11,7 +11,7 @@ from olive_compass.core.wording import capital
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
-    from olive_compass.cli.verbs import Verb
+    from olive_compass.cli.verbs import CommandModule, Verb
 
 #: What parts the first key of a range from the last.
 RANGE = ".."
@@ -85,7 +85,7 @@ class Parser(argparse.ArgumentParser):
         return f"Missing: {'; '.join(parts)}. See {self.prog} --help."
 
 
-def command_parser(name: str, module: Any, words: Sequence[str] = ()) -> Parser:
+def command_parser(name: str, module: "CommandModule", words: Sequence[str] = ()) -> Parser:
     """The parser of one command, with the options that every command has.
 
     ``words`` are those after the command: where they begin with a verb, no other verb gets its options.
@@ -99,7 +99,9 @@ def command_parser(name: str, module: Any, words: Sequence[str] = ()) -> Parser:
     return parser
 
 
-def fill(parser: argparse.ArgumentParser, module: Any, words: Sequence[str] = ()) -> None:
+def fill(
+    parser: argparse.ArgumentParser, module: "CommandModule", words: Sequence[str] = ()
+) -> None:
     """Gives ``parser`` the options of the command and those that all commands have."""
     _add_common(parser, None)
     if verbs := verbs_of(module):
@@ -109,14 +111,17 @@ def fill(parser: argparse.ArgumentParser, module: Any, words: Sequence[str] = ()
     _explain(parser)
 
 
-def verbs_of(module: Any) -> "tuple[Verb, ...]":
+def verbs_of(module: "CommandModule") -> "tuple[Verb, ...]":
     """The verbs of a command, none where it has none."""
     verbs: tuple[Verb, ...] = vars(module).get("VERBS", ())
     return verbs
 
 
 def _add_verbs(
-    parser: argparse.ArgumentParser, module: Any, verbs: "tuple[Verb, ...]", words: Sequence[str]
+    parser: argparse.ArgumentParser,
+    module: "CommandModule",
+    verbs: "tuple[Verb, ...]",
+    words: Sequence[str],
 ) -> None:
     """Adds the verb that ``words`` begin with, or all where they begin with none."""
     added = parser.add_subparsers(dest="verb", metavar="VERB", required=True)
@@ -175,7 +180,7 @@ def _explain(parser: argparse.ArgumentParser) -> None:
 
 def _tell_examples(
     parser: argparse.ArgumentParser,
-    module: Any,
+    module: "CommandModule",
     verbs: "tuple[Verb, ...]",
     verb: "Verb",
     inner: argparse.ArgumentParser,
@@ -205,7 +210,7 @@ def _epilog(examples: list[str], verbs: Sequence[str] = ()) -> str:
     return "\n\n".join("\n".join(block) for block in (*blocks, [_NAMED]))
 
 
-def with_verb(module: Any, words: list[str]) -> list[str]:
+def with_verb(module: "CommandModule", words: list[str]) -> list[str]:
     """The words with the verb that is meant where none is named, as they are for a command that means none."""
     default = vars(module).get("DEFAULT_VERB", "")
     if not default or (words and any(words[0] in verb.names for verb in verbs_of(module))):

@@ -4,7 +4,6 @@ What ``--help`` says of each is read from the heads of the files, so that none o
 """
 
 import argparse
-from collections.abc import Callable
 from importlib import import_module
 from typing import TYPE_CHECKING, Any, cast
 
@@ -12,7 +11,6 @@ from msgspec import Struct
 
 from olive_compass.cli import commands
 from olive_compass.cli.options import Handler, typed
-from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
 from olive_compass.modules import module_names
 
@@ -45,25 +43,7 @@ FIRST_STEPS = {
 
 
 if TYPE_CHECKING:
-    from typing import Protocol
-
-    from olive_compass.cli import verbs
-
-    class CommandModule(Protocol):
-        """What a module of ``cli/commands`` holds."""
-
-        GROUP: str
-        ORDER: int
-        SUMMARY: str
-        EXAMPLES: str
-
-        def add_arguments(self, parser: argparse.ArgumentParser) -> None: ...
-
-        #: Its first argument is a record of options, or the parsed line where another function has the record.
-        run: Callable[[Any, Surroundings], int]
-
-        #: Instead of the two above, what it has where it does several things.
-        VERBS: "tuple[verbs.Verb, ...]"
+    from olive_compass.cli.verbs import CommandModule
 
 
 class About(Struct, frozen=True, order=True, kw_only=True):
@@ -155,7 +135,9 @@ def about(name: str) -> About:
     )
 
 
-def _fill_for_completion(parser: argparse.ArgumentParser, module: Any, typed: list[str]) -> None:
+def _fill_for_completion(
+    parser: argparse.ArgumentParser, module: "CommandModule", typed: list[str]
+) -> None:
     """The options of a command for what is typed of it: its verbs, or those of the verb that is meant without one."""
     from olive_compass.cli.completion import complete_with
     from olive_compass.cli.parsing import fill, verbs_of

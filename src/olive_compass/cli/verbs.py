@@ -1,4 +1,4 @@
-"""The verbs of a command: what each does in a few words, its options, and the function that does it.
+"""What a command is, and the verbs of one: what each does in a few words, its options, and the function that does it.
 
 A command that has verbs lists them as ``VERBS``. Only the verb that was typed gets its options, and only its module is
 loaded.
@@ -7,13 +7,32 @@ loaded.
 import argparse
 from collections.abc import Callable
 from importlib import import_module
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.options import typed
 from olive_compass.cli.surroundings import Surroundings
+
+if TYPE_CHECKING:
+    from typing import Protocol
+
+    class CommandModule(Protocol):
+        """What a module of ``cli/commands`` holds."""
+
+        GROUP: str
+        ORDER: int
+        SUMMARY: str
+        EXAMPLES: str
+
+        def add_arguments(self, parser: argparse.ArgumentParser) -> None: ...
+
+        #: Its first argument is a record of options, or the parsed line where another function has the record.
+        run: Callable[[Any, Surroundings], int]
+
+        #: Instead of the two above, what it has where it does several things.
+        VERBS: "tuple[Verb, ...]"
 
 
 class Verb(Struct, frozen=True, kw_only=True):
