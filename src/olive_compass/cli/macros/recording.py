@@ -79,13 +79,11 @@ def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
             context.say(f"It goes on after line {last}: --lines {last + 1}..")
         return status
     app, name, title = new_name(desk, args.which, context)
-    events = [_known(app, event) for event in log.events]
-    # A log without a column of applications is taken to be of the one that is named.
-    events = [event for event in events if event.app in ("", app.name, app.title)]
+    events = _events_of(app, log)
     if not events:
+        to = f"to {last}" if last else "on"
         raise UserError(
-            f"The log has no event of {app.title} from line {first}"
-            + (f" to {last}." if last else " on."),
+            f"The log has no event of {app.title} from line {first} {to}.",
             file=args.log,
             hint=f"See its lines: olive-compass macro from-log {args.log}",
         )
@@ -102,6 +100,12 @@ def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
     return save_changes(
         writing_of(args), context, desk, [desk.save_macro(None, macro)], what, lines
     )
+
+
+def _events_of(app: App, log: Log) -> list[Event]:
+    """What a log has of an application; without a column of applications it is taken to be of the one that is named."""
+    events = [_known(app, event) for event in log.events]
+    return [event for event in events if event.app in ("", app.name, app.title)]
 
 
 class MacroSettingOptions(WriteOptions, kw_only=True):

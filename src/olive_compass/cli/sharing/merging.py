@@ -73,29 +73,27 @@ def merge(args: MergeOptions, context: Surroundings) -> int:
             json=args.json,
         )
         return _desks(request, context, paths, resolve)
-    sides = [
-        read_file(context, given) for path, given in zip(paths, (base, ours, theirs), strict=True)
-    ]
+    sides = [read_file(context, given) for given in (base, ours, theirs)]
     # Called by git with three files of its own naming: what they are shows in the name of ours.
     merged = merge_file(ours, sides[0], sides[1], sides[2], resolve)
     _say_clashes(context, ours, merged)
+    _write_merged(args, context, merged)
+    return 1 if merged.conflicts else 0
+
+
+def _write_merged(args: MergeOptions, context: Surroundings, merged: FileMerge) -> None:
+    """Writes what a merge of three files came to into a file, or says it."""
     if args.json:
-        written = bool(args.out) and not args.dry_run
-        context.json(
-            _as_json(
-                args.dry_run, [args.out] if args.out and written else [], merged.conflicts, written
-            )
-        )
+        written = [args.out] if args.out and not args.dry_run else []
+        context.json(_as_json(args.dry_run, written, merged.conflicts, bool(written)))
+    data = merged.data or b""
     if args.dry_run:
         context.say("Dry run: nothing was written.")
     elif args.out:
-        write_atomically(
-            os.path.abspath(os.path.join(context.folder, args.out)), merged.data or b""
-        )
+        write_atomically(os.path.abspath(os.path.join(context.folder, args.out)), data)
         context.report(f"Written: {args.out}.")
     elif not args.json:
-        context.write((merged.data or b"").decode("utf-8", "replace"))
-    return 1 if merged.conflicts else 0
+        context.write(data.decode("utf-8", "replace"))
 
 
 def driver(args: MergeOptions, context: Surroundings) -> int:
@@ -141,12 +139,11 @@ def unsettled(args: MergeOptions, context: Surroundings) -> int:
         conflicts += merged.conflicts
         if args.dry_run or merged.conflicts:
             continue
-        if merged.data is not None:
+        if merged.data is None:
+            real_git.git(desk.root, "rm", "-q", "--", path)
+        else:
             write_on_desk(desk.root, path, merged.data)
-        real_git.git(
-            desk.root,
-            *(("add", "--", path) if merged.data is not None else ("rm", "-q", "--", path)),
-        )
+            real_git.git(desk.root, "add", "--", path)
         context.report(f"Settled: {path}.")
         for line in _new_conflicts(context, path, sides[1], sides[2], merged.data):
             context.say(f"{YELLOW}{line}{OFF}")
@@ -176,22 +173,15 @@ def _desks(request: MergeRequest, context: Surroundings, paths: list[str], resol
         for line in _new_conflicts(context, each.path, each.before, theirs, each.after, desk):
             context.say(f"{YELLOW}{line}{OFF}")
     if conflicts:
-        if request.json:
-            context.json(_as_json(request.dry_run, [], conflicts, False))
-        context.say(
-            f"{RED}{counted(len(conflicts), 'decision')} not settled{OFF}; nothing was changed."
-        )
-        context.say("Use --if-taken keep, replace or house.")
+        _refuse_conflicts(request, context, conflicts)
         return 1
     # A guard of ours holds against what a colleague changed as it does against ourselves.
     refuse_broken_guards(desk, changes, request.despite)
     names = ", ".join(change.path for change in changes) or "nothing"
-    if request.dry_run or (not changes and not new):
-        context.say(
-            f"Would merge {names}.\nDry run: nothing was written."
-            if changes
-            else "Both sides are the same already; nothing was changed."
-        )
+    if not changes and (request.dry_run or not new):
+        context.say("Both sides are the same already; nothing was changed.")
+    elif request.dry_run:
+        context.say(f"Would merge {names}.\nDry run: nothing was written.")
     elif new:
         _write_desk(new, {**sides[1], **{each.path: each.after for each in changes}})
         context.report(f"{BOLD}Merged{OFF} into the new desk {request.out}: {names}.")
@@ -204,6 +194,18 @@ def _desks(request: MergeRequest, context: Surroundings, paths: list[str], resol
         wrote = not request.dry_run and bool(changes or new)
         context.json(_as_json(request.dry_run, [each.path for each in changes], [], wrote))
     return 0
+
+
+def _refuse_conflicts(
+    request: MergeRequest, context: Surroundings, conflicts: list[Conflict]
+) -> None:
+    """Says what is left to settle before desks can be merged."""
+    if request.json:
+        context.json(_as_json(request.dry_run, [], conflicts, False))
+    context.say(
+        f"{RED}{counted(len(conflicts), 'decision')} not settled{OFF}; nothing was changed."
+    )
+    context.say("Use --if-taken keep, replace or house.")
 
 
 def _as_json(

@@ -229,35 +229,16 @@ class _Maker:
 
     def _command(self, row: Row, group: str) -> Command | None:
         title, keys, menu_text, modes, id_, kind_text, does, keys_elsewhere = self._cells(row)
-        title = _without_stop(one_line(title))
-        menu = self.paths.get(menu_text)
-        if menu is None:
-            menu = self.paths[menu_text] = menu_path(menu_text, self.menu_signs)
-        # "Edit > Lines > Smooth" in the column of titles: the last step is the title.
-        if self.title_is_path:
-            *steps, title = menu_path(title, MENU_SIGNS[:5]) or ("",)
-            menu = tuple(steps)
-        # A list of menu paths alone names its commands by their last steps.
-        if not title and menu and "title" not in self.fields:
-            *steps, title = menu
-            menu = tuple(steps)
+        title, menu = self._title_and_menu(title, menu_text)
         if not title:
             self._set_aside(row, "row", "it has no title", " | ".join(filter(None, row.cells)))
             return None
-        # Some lists give the menu with the command at its end, and the command beside it.
-        if len(menu) > 1 and menu[-1].casefold() == title.casefold():
-            menu = menu[:-1]
         if group and not menu:
             menu = menu_path(group, MENU_SIGNS[:5])
             self.headings.add(menu)
         access: tuple[str, ...] = ()
         if self.has_letters:
-            title, own = unmarked(title)
-            parts = [unmarked(step) for step in menu]
-            menu = tuple(step for step, _ in parts)
-            access = (*(letter for _, letter in parts), own)
-            # A menu without letters is no menu whose letters are all unknown.
-            access = access if any(access) else ()
+            title, menu, access = _without_letters(title, menu)
         return Command(
             id=one_line(id_),
             title=title,
@@ -270,6 +251,25 @@ class _Maker:
             access=access,
             keys_elsewhere=self._keys_elsewhere(row, keys, keys_elsewhere),
         )
+
+    def _title_and_menu(self, title: str, menu_text: str) -> tuple[str, tuple[str, ...]]:
+        """The title of a row and its menu, of which each may stand in the other's cell."""
+        title = _without_stop(one_line(title))
+        menu = self.paths.get(menu_text)
+        if menu is None:
+            menu = self.paths[menu_text] = menu_path(menu_text, self.menu_signs)
+        # "Edit > Lines > Smooth" in the column of titles: the last step is the title.
+        if self.title_is_path:
+            *steps, title = menu_path(title, MENU_SIGNS[:5]) or ("",)
+            menu = tuple(steps)
+        # A list of menu paths alone names its commands by their last steps.
+        if not title and menu and "title" not in self.fields:
+            *steps, title = menu
+            menu = tuple(steps)
+        # Some lists give the menu with the command at its end, and the command beside it.
+        if len(menu) > 1 and menu[-1].casefold() == title.casefold():
+            menu = menu[:-1]
+        return title, menu
 
     def _does(self, does: str, keys: str) -> str:
         """What a command does, with the gesture that starts it: no key can be made of that, and it can be found."""
@@ -420,3 +420,14 @@ def _is_clean(cells: tuple[str, ...]) -> bool:
         and " |" not in text
         and text == text.strip()
     )
+
+
+def _without_letters(
+    title: str, menu: tuple[str, ...]
+) -> tuple[str, tuple[str, ...], tuple[str, ...]]:
+    """A title and a menu without the marks of their access letters, and these: those of the menu first."""
+    title, own = unmarked(title)
+    parts = [unmarked(step) for step in menu]
+    letters = (*(letter for _, letter in parts), own)
+    # A menu without letters is no menu whose letters are all unknown.
+    return title, tuple(step for step, _ in parts), letters if any(letters) else ()

@@ -1,6 +1,6 @@
 """What speaks for two commands being for the same thing, and against it, beside their titles."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 
 from olive_compass.core.sharing.candidates import (
     Candidate,
@@ -88,32 +88,42 @@ def judged(
     where they are not those of ``beside``; ``group`` are the words of the purpose's group; ``has_neighbours`` says
     whether the commands about it are for the same things as those about the others.
     """
-    reasons = [because]
     most = MOST_EXCHANGED if score == EXCHANGED else 1.0
     usual = keys_of(beside) if keys is None else keys
-    same = [run for run in each.command.keys if usual.get(key_of(run), set()) - {each.app.name}]
-    if same:
-        for_key = FOR_KEY_ALIKE if kind == "alike" else FOR_KEY
-        score += for_key if each.is_telling(same[0]) else for_key / 2
-        reasons.append(f"{same[0]} from the factory, as elsewhere")
-    in_group = any(word in each.menu_words for word in group)
-    in_menu = kind != "known name" and any(each.menu_words & c.menu_words for c in beside)
-    if in_group or in_menu:
-        score += FOR_MENU
-        reasons.append(f"menu {each.command.menu[0]}")
-    if any(describes_alike(each, other) for other in beside):
-        score += FOR_WORDS
-        reasons.append("described alike")
+    evidence = list(_evidence(each, beside, kind, usual, group))
     if has_neighbours:
-        score += FOR_NEIGHBOURS
-        reasons.append("beside it are the same commands")
-    if beside and not same and all(speaks_against(each, other) for other in beside):
-        score -= AGAINST
-        reasons.append("other menu, other key, other description")
+        evidence.append((FOR_NEIGHBOURS, "beside it are the same commands"))
+    for points, _ in evidence:
+        score += points
     return Guess(
         purpose=NO_PURPOSE,
         candidate=each,
         score=round(min(score, most), 2),
-        reasons=tuple(reasons),
+        reasons=(because, *(reason for _, reason in evidence)),
         kind=kind,
     )
+
+
+def _evidence(
+    each: Candidate, beside: Sequence[Candidate], kind: Kind, usual: Keys, group: Form
+) -> Iterator[tuple[float, str]]:
+    """What its key, its menu and its description say for a guess, or against it: points, and the reason in words."""
+    same = [run for run in each.command.keys if usual.get(key_of(run), set()) - {each.app.name}]
+    if same:
+        for_key = FOR_KEY_ALIKE if kind == "alike" else FOR_KEY
+        points = for_key if each.is_telling(same[0]) else for_key / 2
+        yield points, f"{same[0]} from the factory, as elsewhere"
+    if _is_in_menu(each, beside, kind, group):
+        yield FOR_MENU, f"menu {each.command.menu[0]}"
+    if any(describes_alike(each, other) for other in beside):
+        yield FOR_WORDS, "described alike"
+    if beside and not same and all(speaks_against(each, other) for other in beside):
+        yield -AGAINST, "other menu, other key, other description"
+
+
+def _is_in_menu(each: Candidate, beside: Sequence[Candidate], kind: Kind, group: Form) -> bool:
+    """Whether its menu has a word of the purpose's group, or of the menus of the others."""
+    if any(word in each.menu_words for word in group):
+        return True
+    # A known name is of the purpose's own list, which has no menu.
+    return kind != "known name" and any(each.menu_words & other.menu_words for other in beside)

@@ -73,12 +73,7 @@ def upgrade(
         replace(each, new=carried(each.old, each.new, forget)) if each.old and each.new else each
         for each in pairs
     )
-    ids = dict(old.ids)
-    if has_ids:
-        for pair in pairs:
-            if pair.old and pair.new:
-                ids[pair.old.id] = pair.new.id
-    ids = {ours: theirs for ours, theirs in ids.items() if theirs != ours}
+    ids = _ids(old, pairs if has_ids else ())
     named = {id_ for s in stack.schemes for id_ in (*s.assign, *s.keyless)} | set(used)
     made = [c for c in old.catalogue.commands if c.is_own]
     commands = [*_carried(matches, named), *made]
@@ -92,6 +87,15 @@ def upgrade(
         for verdict in _verdicts(scheme, before, after, own, app)
     ]
     return Upgrade(app, matches, tuple(verdicts))
+
+
+def _ids(old: App, pairs: Iterable[Match]) -> dict[str, str]:
+    """What the application calls each command by now, where that is not what we call it."""
+    ids = dict(old.ids)
+    for pair in pairs:
+        if pair.old and pair.new:
+            ids[pair.old.id] = pair.new.id
+    return {ours: theirs for ours, theirs in ids.items() if theirs != ours}
 
 
 def put_back(scheme: Scheme, found: Upgrade, old: App, keymap: Keymap) -> Scheme:

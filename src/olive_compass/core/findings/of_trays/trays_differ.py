@@ -5,7 +5,9 @@ from typing import Final
 
 from olive_compass.core.actions import AddItems
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.trays import Tray
 from olive_compass.core.findings.finding import Finding, View, tray_place
+from olive_compass.core.sharing.cross_app import Across
 
 ID = "trays-differ"
 SEVERITY: Final = "note"
@@ -21,34 +23,45 @@ def find(view: View) -> Iterator[Finding]:
     if across is None:
         return
     for tray in view.app.trays:
-        others = [
-            other
-            for keymap in across.keymaps.values()
-            for other in keymap.app.trays
-            if keymap.app.name != view.app.name and other.name == tray.name and not other.off
-        ]
-        of = across.purposes.by_command
-        own = {of[tray.app, item].id for item in tray.items if (tray.app, item) in of}
-        lacking: dict[str, str] = {}
-        for other in others if not tray.off else ():
-            for item in other.items:
-                purpose = of.get((other.app, item))
-                there = purpose.commands(view.app.name) if purpose else ()
-                if purpose and purpose.id not in own and there:
-                    # By purpose, not by title: what the other application calls otherwise is the same
-                    # favourite.
-                    lacking[there[0]] = other.app
+        if tray.off:
+            continue
+        lacking = _lacking(tray, across)
         if lacking:
             titles = joined(f"“{view.title(command)}”" for command in lacking)
+            apps = joined(sorted(set(lacking.values())))
             yield Finding(
                 id=ID,
                 severity=SEVERITY,
                 app=view.app.name,
-                says=f"“{tray.title}” has no {titles}, which the one of {joined(sorted(set(lacking.values())))} "
-                "has.",
+                says=f"“{tray.title}” has no {titles}, which the one of {apps} has.",
                 advice=AddItems(
                     app=view.app.name, tray=tray.name, items=tuple(lacking), layer=tray.layer
                 ),
                 places=(tray_place(tray),),
                 commands=(tray.id, *lacking),
             )
+
+
+def _lacking(tray: Tray, across: Across) -> dict[str, str]:
+    """The commands that the trays of the same name have in other applications, each with one of these."""
+    of = across.purposes.by_command
+    own = {of[tray.app, item].id for item in tray.items if (tray.app, item) in of}
+    found: dict[str, str] = {}
+    for other in _of_same_name(tray, across):
+        for item in other.items:
+            # By purpose, not by title: what the other application calls otherwise is the same favourite.
+            purpose = of.get((other.app, item))
+            if purpose and purpose.id not in own:
+                for command in purpose.commands(tray.app)[:1]:
+                    found[command] = other.app
+    return found
+
+
+def _of_same_name(tray: Tray, across: Across) -> list[Tray]:
+    """The trays of that name in other applications, without those that are turned off."""
+    return [
+        other
+        for keymap in across.keymaps.values()
+        for other in keymap.app.trays
+        if other.app != tray.app and other.name == tray.name and not other.off
+    ]
