@@ -51,26 +51,24 @@ def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
         return path, (desk.line(path, f"steps.{int(step) - 1}", "") if step else 1)
     if at.table == "tray" or (not at.scheme and at.key.startswith("tray.")):
         return _tray_line(desk, app.name, at.key)
+    if at.scheme:
+        return _line_in(desk, scheme_path(app.name, at.scheme), at.key, (at.table,))
     # Access letters stand in the titles of many rows: no one line gives them.
-    if not at.scheme and at.table == MENUS.table:
+    if at.table == MENUS.table:
         return catalogue_path(app.name), 0
-    if not at.scheme and at.table != FACTORY.table:
-        if at.table == SYSTEM.table:
-            lines = (desk.line(SYSTEM_FILE, table, at.key) for table in desk.system_tables)
-            line = next(filter(None, lines), 0)
-            return SYSTEM_FILE, line or _line_of_spelling(
-                desk, SYSTEM_FILE, at.key, desk.system_tables
-            )
-        path = app_path(app.name)
-        return path, desk.line(path, at.table, at.key) or _line_of_spelling(
-            desk, path, at.key, (at.table,)
-        )
-    if not at.scheme:
+    if at.table == FACTORY.table:
         known = app.catalogue.by_id.get(at.key)
         return catalogue_path(app.name), known.line if known else 0
-    path = scheme_path(app.name, at.scheme)
-    line = desk.line(path, at.table, at.key)
-    return path, line or _line_of_spelling(desk, path, at.key, (at.table,))
+    if at.table == SYSTEM.table:
+        return _line_in(desk, SYSTEM_FILE, at.key, desk.system_tables)
+    return _line_in(desk, app_path(app.name), at.key, (at.table,))
+
+
+def _line_in(desk: Desk, path: str, key: str, tables: Sequence[str]) -> tuple[str, int]:
+    """A file, and the line in which one of its tables has a key, however that is written there."""
+    lines = (desk.line(path, table, key) for table in tables)
+    line = next(filter(None, lines), 0)
+    return path, line or _line_of_spelling(desk, path, key, tables)
 
 
 def _tray_line(desk: Desk, app: str, key: str) -> tuple[str, int]:
@@ -88,7 +86,7 @@ def _tray_line(desk: Desk, app: str, key: str) -> tuple[str, int]:
     return path, line
 
 
-def _line_of_spelling(desk: Desk, path: str, trigger: str, tables: tuple[str, ...]) -> int:
+def _line_of_spelling(desk: Desk, path: str, trigger: str, tables: Sequence[str]) -> int:
     """The line of a mute or guard whose trigger the file spells in another way than ours."""
     from olive_compass.core.keys.reading import MOST_TYPED, read_trigger
     from olive_compass.core.keys.trigger_error import TriggerError

@@ -55,33 +55,34 @@ def _merge_file(
     def resolved(conflict: Conflict) -> str:
         return resolve(path, conflict)
 
-    if ours is None or theirs is None:
-        conflict = Conflict(key="the file", base=base, ours=ours, theirs=theirs)
-        side = resolved(conflict)
-        return FileMerge(theirs if side == "theirs" else ours, () if side else (conflict,))
-    if path.endswith(".toml"):
-        try:
-            return _toml(path, base or b"", ours, theirs, resolved)
-        except RecursionError as error:
-            raise UserError("This TOML is nested too deeply to be merged.", file=path) from error
-        except (LookupError, TypeError, AttributeError):
-            # One side writes as a table what the other writes in a line: that is for a person.
-            return FileMerge(
-                ours,
-                (
-                    Conflict(
-                        key="the way in which it is written", base=base, ours=ours, theirs=theirs
-                    ),
-                ),
-            )
-    if path.endswith(".csv"):
-        return _csv(path, base, ours, theirs, resolved)
-    if path.endswith(".jsonl"):
-        parts = (_text(path, each or b"") for each in (base, ours, theirs))
-        return FileMerge(merge_lines(*parts).encode())
+    if ours is not None and theirs is not None:
+        if path.endswith(".toml"):
+            return _toml_or_conflict(path, base, ours, theirs, resolved)
+        if path.endswith(".csv"):
+            return _csv(path, base, ours, theirs, resolved)
+        if path.endswith(".jsonl"):
+            parts = (_text(path, each or b"") for each in (base, ours, theirs))
+            return FileMerge(merge_lines(*parts).encode())
     conflict = Conflict(key="the file", base=base, ours=ours, theirs=theirs)
     side = resolved(conflict)
     return FileMerge(theirs if side == "theirs" else ours, () if side else (conflict,))
+
+
+def _toml_or_conflict(
+    path: str,
+    base: bytes | None,
+    ours: bytes,
+    theirs: bytes,
+    resolved: Callable[[Conflict], str],
+) -> FileMerge:
+    try:
+        return _toml(path, base or b"", ours, theirs, resolved)
+    except RecursionError as error:
+        raise UserError("This TOML is nested too deeply to be merged.", file=path) from error
+    except (LookupError, TypeError, AttributeError):
+        # One side writes as a table what the other writes in a line: that is for a person.
+        what = "the way in which it is written"
+        return FileMerge(ours, (Conflict(key=what, base=base, ours=ours, theirs=theirs),))
 
 
 def clash_text(conflict: Conflict) -> str:

@@ -143,10 +143,9 @@ def _after(
     first = pick.trigger(app, after)
     most = app.rules.longest_run
     if len(first.strokes) >= most:
+        takes = "no sequences" if most == 1 else f"sequences of at most {most} strokes"
         raise UserError(
-            f"{app.title} takes "
-            + ("no sequences" if most == 1 else f"sequences of at most {most} strokes")
-            + f", so nothing goes on after {first}.",
+            f"{app.title} takes {takes}, so nothing goes on after {first}.",
             hint=f"See olive-compass app rules {app.name}",
         )
     modes = app.modes.inside((pick.mode(app, asked_mode),) if asked_mode else (ROOT,))

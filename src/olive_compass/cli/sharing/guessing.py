@@ -48,20 +48,22 @@ def guess(args: PurposeGuessOptions, context: Surroundings) -> int:
     app = desk.app_name(args.app) if args.app else ""
     purposes = purposes_file.load(desk.root)
     found = find(desk, purposes, context, app, () if args.refused else desk.settings.refused)
-    shown = _from(found, args.above or 0)
     if not found:
         return _nothing(args, context, desk, app)
-    if not shown and not args.json:
+    shown = _from(found, args.above or 0)
+    taken = _from(found, SURE if args.above is None else args.above)
+    if args.json:
+        if args.yes:
+            return _save(args, context, desk, purposes, taken, [])
+        context.json({"proposals": [_as_json(each) for each in shown]})
+        return 0
+    if not shown:
         best = max(guess.score for each in found for guess in each.guesses)
         context.say(f"No proposal is as sure as {args.above:g}; the surest is {best:.2f}.")
         return 1
-    if context.interactive and not args.yes and not args.json:
+    if context.interactive and not args.yes:
         return _save(args, context, desk, purposes, *_asked(context, shown))
-    if args.json and not args.yes:
-        context.json({"proposals": [_as_json(each) for each in shown]})
-        return 0
-    taken = _from(found, SURE if args.above is None else args.above)
-    if not context.quiet and not args.json:
+    if not context.quiet:
         _print(context, shown, taken, args.limit)
     if args.yes:
         return _save(args, context, desk, purposes, taken, [])

@@ -1,6 +1,6 @@
 """``keyset show``: purposes down, applications across."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from olive_compass.cli import pick
@@ -136,13 +136,7 @@ def tell_cells(
     # An application without such a command is no difference: nothing is to be done about it.
     alike = {id_ for id_, c in by_purpose.items() if {x.state for x in c} <= {SAME, ABSENT}}
     shown = [id_ for id_ in keyset.keys if not (differ and id_ in alike)]
-    titles = [keymap.app.title for keymap in maps]
-    rows = [_row(context, keyset, purposes, id_, by_purpose.get(id_, [])) for id_ in shown[:limit]]
-    headings = ("purpose", "set", *titles)
-    if context.width and natural_width(headings, rows) > context.width:
-        _print_narrow(context, titles, rows, [by_purpose.get(id_, []) for id_ in shown[:limit]])
-    else:
-        print_table(context, headings, rows)
+    _print_rows(context, keyset, purposes, maps, {p: by_purpose.get(p, []) for p in shown[:limit]})
     if len(shown) > limit:
         all_of = f"{limit} of {len(shown)} purposes shown; --limit {len(shown)} shows all"
         rest = "" if differ else ", --differ those that are not alike"
@@ -151,6 +145,23 @@ def tell_cells(
     if differ:
         context.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")
     _say_dim(context, LEGEND)
+
+
+def _print_rows(
+    context: Surroundings,
+    keyset: KeySet,
+    purposes: Purposes,
+    maps: Sequence[Keymap],
+    by_purpose: Mapping[str, list[Cell]],
+) -> None:
+    """A table of the purposes, or a list where it is wider than the window."""
+    titles = [keymap.app.title for keymap in maps]
+    headings = ("purpose", "set", *titles)
+    rows = [_row(context, keyset, purposes, id_, own) for id_, own in by_purpose.items()]
+    if context.width and natural_width(headings, rows) > context.width:
+        _print_narrow(context, titles, rows, list(by_purpose.values()))
+    else:
+        print_table(context, headings, rows)
 
 
 def _row(

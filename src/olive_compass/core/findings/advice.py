@@ -1,6 +1,6 @@
 """What findings propose to do: each action takes its finding away."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from olive_compass.core.actions import (
     AcceptFinding,
@@ -195,21 +195,25 @@ def kept_by_guard(
     if not guards:
         return ""
     triggers = [read_trigger(key) for key in keys]
-    # Who names no key, or leaves a command without any, changes all that it has.
-    for command in commands if wide or not triggers else ():
-        known = view.app.catalogue.by_id.get(command)
-        triggers += known.keys if known and wide else ()
-        triggers += [
-            run
-            for scheme in view.stack.schemes
-            for each in scheme.assign.get(command, ())
-            for run in each.keys
-        ]
+    if wide or not triggers:
+        # Who names no key, or leaves a command without any, changes all that it has.
+        for command in commands:
+            triggers += _keys_of(view, command, with_factory=wide)
     for press in map(view.keyboard.press_of, triggers):
         for guarded, name, why in guards:
             if press[: len(guarded)] == guarded or guarded[: len(press)] == press:
                 return f"{name} guards it: {why or 'no reason given'}"
     return ""
+
+
+def _keys_of(view: AppView, command: str, *, with_factory: bool) -> Iterator[Run]:
+    """The keys that schemes give a command, and those of the factory where they are asked for."""
+    known = view.app.catalogue.by_id.get(command)
+    if known and with_factory:
+        yield from known.keys
+    for scheme in view.stack.schemes:
+        for decision in scheme.assign.get(command, ()):
+            yield from decision.keys
 
 
 def _offer(view: AppView, command: Command, modes: tuple[str, ...], scheme: Scheme) -> Run | None:

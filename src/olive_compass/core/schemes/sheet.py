@@ -80,12 +80,8 @@ def sheet_groups(
         # What stands on a tray is on the sheet with its tray, key or no key.
         if not keys and not every_command and command.id not in on_trays:
             continue
-        shown = tuple(
-            SheetKey(trigger=run, text=key(run), modes=tuple(live), where=_where(keymap, live))
-            for run, live in keys.items()
-        )
         line = SheetLine(
-            keys=shown,
+            keys=tuple(_shown(keymap, run, live, key) for run, live in keys.items()),
             title=_titled(keymap, command.id),
             id=command.id,
             where=_where(keymap, {m: None for live in keys.values() for m in live}),
@@ -106,6 +102,10 @@ def _usable(app: App, command: Command, mode: str | None) -> set[str]:
     if mode:
         return usable & {mode}
     return usable
+
+
+def _shown(keymap: Keymap, run: Run, live: dict[str, None], key: Callable[[Run], str]) -> SheetKey:
+    return SheetKey(trigger=run, text=key(run), modes=tuple(live), where=_where(keymap, live))
 
 
 def _working(keymap: Keymap, command: str, usable: set[str]) -> dict[Run, dict[str, None]]:

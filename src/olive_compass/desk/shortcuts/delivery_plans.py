@@ -1,6 +1,6 @@
 """What a delivery would write into an application's shortcuts file, and whether it reads back as it was meant."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Iterator, Mapping
 
 from msgspec import Struct
 
@@ -169,14 +169,12 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
     elif found.form.holds == "keys":
         more, switches = only_keys(wanted, factory_by_mode(app, with_modes), there)
         asked = dict(more)
-    lines = []
-    for id_, by_mode in asked.items():
-        if id_ not in parts:
-            continue
-        modes = dict.fromkeys((*there.get(id_, {}), *(by_mode or {})))
-        for mode in modes:
-            keys = None if by_mode is None else by_mode.get(mode, ())
-            lines.append(Wanted(parts[id_], mode if with_modes else NO_MODE, keys))
+    lines = [
+        Wanted(parts[id_], mode if with_modes else NO_MODE, keys)
+        for id_, by_mode in asked.items()
+        if id_ in parts
+        for mode, keys in _each_mode(by_mode, there.get(id_, {}))
+    ]
     offs = [
         (Wanted(parts[each.command], each.mode, (each.run,)), each.is_off)
         for each in switches
@@ -187,23 +185,7 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
     if text != found.text.text:
         made = replace(made, lines=tuple(lines_between(found.text.text, made.text)))
     unwritten = [*_not_to_be(app, wished), *made.unwritten]
-    try:
-        data = found.text.encode(made.text)
-    except UnicodeEncodeError as error:
-        sign = error.object[error.start : error.end]
-        raise UserError(
-            f"The file is in {found.text.encoding}, which has no “{sign}”; nothing was changed.",
-            file=found.path,
-        ) from error
-    try:
-        content = read(found.form, made.text, app.rules.typed)
-    except UserError as error:
-        raise UserError(
-            f"What would be written could not be read again: {error.what.rstrip(chr(46))}; nothing was changed.",
-            file=found.path,
-            hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
-        ) from error
-    after = replace(found, data=data, content=content)
+    data, after = _as_written(app, found, made.text)
     now = said_by(app, after)
     _hold_against(app, found, wanted, now, unwritten, made.lines)
     # A file of changes that is yet to be made says that all is as the factory has it.
@@ -218,6 +200,35 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
         keys=now,
         deltas=wished.deltas,
     )
+
+
+def _each_mode(
+    by_mode: Mapping[str, tuple[Run, ...]] | None, there: Iterable[str]
+) -> Iterator[tuple[str, tuple[Run, ...] | None]]:
+    """The keys that a command is to have in each mode; None: its record is to go."""
+    for mode in dict.fromkeys((*there, *(by_mode or {}))):
+        yield mode, None if by_mode is None else by_mode.get(mode, ())
+
+
+def _as_written(app: App, found: Target, text: str) -> tuple[bytes, Target]:
+    """The bytes to write for ``text``, and the target as it would be read then. Raises ``UserError`` where it could not be."""
+    try:
+        data = found.text.encode(text)
+    except UnicodeEncodeError as error:
+        sign = error.object[error.start : error.end]
+        raise UserError(
+            f"The file is in {found.text.encoding}, which has no “{sign}”; nothing was changed.",
+            file=found.path,
+        ) from error
+    try:
+        content = read(found.form, text, app.rules.typed)
+    except UserError as error:
+        raise UserError(
+            f"What would be written could not be read again: {error.what.rstrip('.')}; nothing was changed.",
+            file=found.path,
+            hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
+        ) from error
+    return data, replace(found, data=data, content=content)
 
 
 def base_and_wish(app: App, keymap: Keymap, found: Target) -> tuple[ByMode, ToBe]:
