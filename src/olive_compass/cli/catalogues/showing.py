@@ -1,11 +1,14 @@
 """``app list`` and ``app show``."""
 
+from collections import Counter
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
-from olive_compass.core.apps.app import DUPLICATES_SAID
+from olive_compass.core.apps.app import DUPLICATES_SAID, App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
@@ -67,77 +70,90 @@ def show_app(args: AppShowOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     stack = desk.stack(desk.app_name(args.app))
     app = stack.app
-    keymap = Keymap(stack, desk.keyboard)
-    menus: dict[str, list[int]] = {}
-    for command in app.catalogue.commands:
-        counts = menus.setdefault(command.menu[0] if command.menu else "(no menu)", [0, 0, 0])
-        counts[0] += 1
-        counts[1] += bool(command.keys)
-        counts[2] += command.id in keymap.by_command
-    rules = {
-        "duplicates": app.rules.duplicates,
-        "longest-sequence": app.rules.longest_run,
-        "typed-sequences": app.rules.typed_runs,
-    }
     if args.json:
-        context.json(
-            {
-                "name": app.name,
-                "title": app.title,
-                "version": app.version,
-                "rules": rules,
-                "parents": app.modes.parents,
-                "commands": [
-                    {
-                        "command": c.id,
-                        "title": c.title,
-                        "menu": list(c.menu),
-                        "kind": c.kind,
-                        "modes": list(c.modes),
-                        "does": c.does,
-                        "factory-keys": [str(k) for k in c.keys],
-                    }
-                    for c in app.catalogue.commands
-                ],
-            }
-        )
+        context.json(_as_json(app))
         return 0
     context.say(f"{BOLD}{app.heading}{OFF}")
-    kinds: dict[str, int] = {}
-    for command in app.catalogue.commands:
-        kinds[command.kind] = kinds.get(command.kind, 0) + 1
-    if app.rules.longest_run == 1:
-        run_rule = "no sequences"
-    else:
-        run_rule = f"sequences of up to {app.rules.longest_run} keys"
+    unreadable = (f"line {each.line} “{each.text}”" for each in app.catalogue.unreadable)
     print_fields(
         context,
         [
-            ("commands", ", ".join(f"{count} {kind}" for kind, count in kinds.items())),
-            (
-                "modes",
-                ", ".join(
-                    mode if parent == ROOT else f"{mode} (inside {parent})"
-                    for mode, parent in app.modes.parents.items()
-                )
-                or "everywhere only",
-            ),
-            ("rules", f"{DUPLICATES_SAID[app.rules.duplicates]}; {run_rule}"),
+            ("commands", _kinds(app)),
+            ("modes", _modes(app)),
+            ("rules", _rules(app)),
             ("schemes", " over ".join(stack.names)),
-            (
-                "unreadable",
-                ", ".join(f"line {u.line} “{u.text}”" for u in app.catalogue.unreadable),
-            ),
+            ("unreadable", ", ".join(unreadable)),
         ],
     )
-    print_table(
-        context,
-        ("menu", "commands", "with a factory key", "with a key now"),
-        [(menu, *map(str, counts)) for menu, counts in menus.items()],
-    )
+    _print_menus(context, Keymap(stack, desk.keyboard))
     with_key = next((c for c in app.catalogue.commands if c.keys), None)
     if with_key:
         context.say(
             f"For example, {with_key.title} has {write_cell(with_key.keys)} from the factory."
         )
     return 0
+
+
+def _as_json(app: App) -> dict[str, Any]:
+    """An application as JSON (docs/json.md)."""
+    return {
+        "name": app.name,
+        "title": app.title,
+        "version": app.version,
+        "rules": {
+            "duplicates": app.rules.duplicates,
+            "longest-sequence": app.rules.longest_run,
+            "typed-sequences": app.rules.typed_runs,
+        },
+        "parents": app.modes.parents,
+        "commands": [
+            {
+                "command": command.id,
+                "title": command.title,
+                "menu": list(command.menu),
+                "kind": command.kind,
+                "modes": list(command.modes),
+                "does": command.does,
+                "factory-keys": [str(key) for key in command.keys],
+            }
+            for command in app.catalogue.commands
+        ],
+    }
+
+
+def _kinds(app: App) -> str:
+    """How many commands it has of each kind."""
+    counts = Counter(command.kind for command in app.catalogue.commands)
+    return ", ".join(f"{count} {kind}" for kind, count in counts.items())
+
+
+def _modes(app: App) -> str:
+    """Its modes, and which is inside which."""
+    modes = [
+        mode if parent == ROOT else f"{mode} (inside {parent})"
+        for mode, parent in app.modes.parents.items()
+    ]
+    return ", ".join(modes) or "everywhere only"
+
+
+def _rules(app: App) -> str:
+    """What it allows, in a few words."""
+    duplicates = DUPLICATES_SAID[app.rules.duplicates]
+    if app.rules.longest_run == 1:
+        return f"{duplicates}; no sequences"
+    return f"{duplicates}; sequences of up to {app.rules.longest_run} keys"
+
+
+def _print_menus(context: Surroundings, keymap: Keymap) -> None:
+    """How many commands each menu has, and how many of these have a key."""
+    menus: dict[str, list[int]] = {}
+    for command in keymap.app.catalogue.commands:
+        counts = menus.setdefault(command.menu[0] if command.menu else "(no menu)", [0, 0, 0])
+        counts[0] += 1
+        counts[1] += bool(command.keys)
+        counts[2] += command.id in keymap.by_command
+    print_table(
+        context,
+        ("menu", "commands", "with a factory key", "with a key now"),
+        [(menu, *map(str, counts)) for menu, counts in menus.items()],
+    )

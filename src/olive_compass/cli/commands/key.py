@@ -141,13 +141,6 @@ def _about(desk: Desk, run_: Run) -> dict[str, Any]:
         except InexpressibleError as error:
             notations[notation] = f"({error})"
     effort = run_effort(board, run_, desk.settings.weights)
-    # A laptop of the same build, so that only what laptops lack is missed.
-    laptop = keyboards.load_form(
-        desk.root,
-        "iso-laptop"
-        if "IntlBackslash" in (board.form.seats if board.form else ())
-        else "ansi-laptop",
-    )
     return {
         "key": str(run_),
         "notations": notations,
@@ -160,11 +153,19 @@ def _about(desk: Desk, run_: Run) -> dict[str, Any]:
         "device": effort.finger if effort and effort.row == BESIDE else None,
         "one-hand": sorted(effort.alone) if effort else [],
         "hard": bool(effort and effort.strokes >= desk.settings.weights.hard),
-        "on-a-laptop": all(
-            code in laptop.seats or ":" in code or code.startswith("?")
-            for _, code in board.press_of(run_)
-        ),
+        "on-a-laptop": _is_on_a_laptop(desk, run_),
     }
+
+
+def _is_on_a_laptop(desk: Desk, run_: Run) -> bool:
+    """Whether a laptop of the same build has the keys, so that only what laptops lack is missed."""
+    board = desk.keyboard
+    is_iso = board.form is not None and "IntlBackslash" in board.form.seats
+    laptop = keyboards.load_form(desk.root, "iso-laptop" if is_iso else "ansi-laptop")
+    return all(
+        code in laptop.seats or ":" in code or code.startswith("?")
+        for _, code in board.press_of(run_)
+    )
 
 
 def _remarks(board: Keyboard, run_: Run) -> list[str]:

@@ -2,6 +2,8 @@
 
 from typing import Any
 
+from msgspec import Struct
+
 from olive_compass.cli import pick, words
 from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
@@ -107,50 +109,21 @@ def show_scheme(args: SchemeShowOptions, context: Surroundings) -> int:
     if name not in [each.name for each in stack.schemes]:
         stack = Stack(app, (scheme,))
     keymap = Keymap(stack, desk.keyboard)
-    keyed = sum(bool(live_triggers(keymap, command.id)) for command in app.catalogue.commands)
-    factory = sum(bool(command.keys) for command in app.catalogue.commands)
+    commands = app.catalogue.commands
+    counts = _Counts(
+        commands=len(commands),
+        keyed=sum(bool(live_triggers(keymap, command.id)) for command in commands),
+        factory=sum(bool(command.keys) for command in commands),
+    )
     decisions = _decisions(desk, keymap, scheme)
     worth = _worth(desk, keymap, scheme)
     if args.json:
-        context.json(
-            {
-                "app": app.name,
-                "name": name,
-                "layer": scheme.layer,
-                "based-on": scheme.based_on,
-                "file": scheme_path(app.name, name),
-                "commands": len(app.catalogue.commands),
-                "with-key": keyed,
-                "with-factory-key": factory,
-                **({} if worth is None else {"saves": worth}),
-                "decisions": decisions,
-            }
-        )
+        context.json(_as_json(scheme, counts, worth, decisions))
         return 0
     context.say(
         f"{BOLD}{app.name}/{name}{OFF}, {scheme.layer}, based on {scheme.based_on or 'nothing'}"
     )
-    order = " over ".join(stack.names)
-    count = len(app.catalogue.commands)
-    savings_of_keys = []
-    if worth is not None:
-        from olive_compass.cli.looking.tallies import saying
-
-        could = _worth(desk, keymap, scheme, by_key=True) or 0.0
-        savings_of_keys = [
-            ("savings", f"{saying(worth)} as hands go now, against the layers without it"),
-            ("could be", f"{saying(could)} if every key were pressed"),
-        ]
-    print_fields(
-        context,
-        [
-            ("file", scheme_path(app.name, name)),
-            ("counts as", order if name in desk.stack_names(app.name) else "does not count now"),
-            ("with a key", f"{keyed} of {count} commands ({factory} from the factory alone)"),
-            ("decisions", str(scheme.decisions)),
-            *savings_of_keys,
-        ],
-    )
+    _print_about(context, desk, keymap, scheme, counts, worth)
     if decisions:
         context.say(f"{DIM}What differs from the layers below:{OFF}")
         print_table(
@@ -170,6 +143,62 @@ def show_scheme(args: SchemeShowOptions, context: Surroundings) -> int:
             ],
         )
     return 0
+
+
+class _Counts(Struct, frozen=True, kw_only=True):
+    """How many commands there are, how many have a key with a scheme, and how many have one from the factory."""
+
+    commands: int
+    keyed: int
+    factory: int
+
+
+def _as_json(
+    scheme: Scheme, counts: _Counts, worth: float | None, decisions: list[dict[str, Any]]
+) -> dict[str, Any]:
+    """A scheme as JSON (docs/json.md)."""
+    return {
+        "app": scheme.app,
+        "name": scheme.name,
+        "layer": scheme.layer,
+        "based-on": scheme.based_on,
+        "file": scheme_path(scheme.app, scheme.name),
+        "commands": counts.commands,
+        "with-key": counts.keyed,
+        "with-factory-key": counts.factory,
+        **({} if worth is None else {"saves": worth}),
+        "decisions": decisions,
+    }
+
+
+def _print_about(
+    context: Surroundings,
+    desk: Desk,
+    keymap: Keymap,
+    scheme: Scheme,
+    counts: _Counts,
+    worth: float | None,
+) -> None:
+    """Where a scheme is and counts, how many commands have a key by it, and what it saves."""
+    counts_as = "does not count now"
+    if scheme.name in desk.stack_names(scheme.app):
+        counts_as = " over ".join(keymap.stack.names)
+    of = f"{counts.commands} commands ({counts.factory} from the factory alone)"
+    fields = [
+        ("file", scheme_path(scheme.app, scheme.name)),
+        ("counts as", counts_as),
+        ("with a key", f"{counts.keyed} of {of}"),
+        ("decisions", str(scheme.decisions)),
+    ]
+    if worth is not None:
+        from olive_compass.cli.looking.tallies import saying
+
+        could = _worth(desk, keymap, scheme, by_key=True) or 0.0
+        fields += [
+            ("savings", f"{saying(worth)} as hands go now, against the layers without it"),
+            ("could be", f"{saying(could)} if every key were pressed"),
+        ]
+    print_fields(context, fields)
 
 
 def _decisions(desk: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any]]:

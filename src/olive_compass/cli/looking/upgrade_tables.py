@@ -1,6 +1,7 @@
 """What a new version changes, as tables and as JSON."""
 
 from collections import Counter
+from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
@@ -98,7 +99,12 @@ def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: boo
             context.say(f"Possible replacement for {verdict.subject}: {names}")
     going = [v for v in found.verdicts if v.what == REDUNDANT]
     if going:
-        context.say(f"{counted(len(going), 'decision')} will no longer be needed:")
+        _print_needless(context, old, going)
+
+
+def _print_needless(context: Surroundings, old: App, going: Sequence[Verdict]) -> None:
+    """The decisions that say what the new version says anyway, with what takes each out."""
+    context.say(f"{counted(len(going), 'decision')} will no longer be needed:")
     for each in going[:MOST_SHOWN]:
         if each.table in ("assign", "keyless"):
             subject = each.subject

@@ -1,6 +1,6 @@
 """``page``: what stands on the page of keys, looked up for each press and mode before it is written."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from typing import TYPE_CHECKING
 
 from olive_compass.cli import words
@@ -152,13 +152,7 @@ def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, B
 
     key = here[mode]
     if key.drawn == FREE:
-        inner = [each for each in keymap.app.modes.within(mode) if here[each].state != FREE]
-        if not inner:
-            return Seen(state=FREE)
-        where = keymap.app.modes.phrase(inner)
-        claims = dict.fromkeys(claim for each in inner for claim in here[each].claims)
-        does = [f"{where}: {_named(keymap, claim)}" for claim in list(claims)[:MOST]]
-        return Seen(state="inside", text=f"used {where}", reasons=tuple(does))
+        return _seen_inside(keymap, mode, here)
     outcome = keymap.decide_press(press, mode)
     titles = [words.meaning(keymap, claim.does) or "nothing" for claim in outcome.winners]
     reasons = []
@@ -179,6 +173,19 @@ def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, B
         reasons=tuple(reasons),
         group=menu_of(keymap, first),
     )
+
+
+def _seen_inside(keymap: Keymap, mode: str, here: Mapping[str, BoardKey]) -> "Seen":
+    """What a key that is free in a mode does in the modes inside that one."""
+    from olive_compass.drawing.key_page_values import Seen
+
+    inner = [each for each in keymap.app.modes.within(mode) if here[each].state != FREE]
+    if not inner:
+        return Seen(state=FREE)
+    where = keymap.app.modes.phrase(inner)
+    claims = dict.fromkeys(claim for each in inner for claim in here[each].claims)
+    does = [f"{where}: {_named(keymap, claim)}" for claim in list(claims)[:MOST]]
+    return Seen(state="inside", text=f"used {where}", reasons=tuple(does))
 
 
 def _named(keymap: Keymap, claim: Claim) -> str:

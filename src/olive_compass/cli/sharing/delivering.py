@@ -158,9 +158,9 @@ def deliver(args: DeliverOptions, context: Surroundings) -> int:
         context.say("Dry run: nothing was written.")
         return status
     outside = os.path.isabs(found.path)
+    # A desk from elsewhere may name any file: that this seat means it must be said here.
     is_new_place = outside and found.path not in places.allowed(desk.root) and not args.to
     if is_new_place and not context.interactive:
-        # A desk from elsewhere may name any file: that this seat means it must be said here.
         raise UserError(
             f"You have not allowed this desk to write {found.path} on this computer; nothing was changed.",
             hint=f"Allow it once: olive-compass deliver {app.name} --to {found.path}",

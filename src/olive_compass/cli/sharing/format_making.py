@@ -109,17 +109,7 @@ def new(args: FileformatNewOptions, context: Surroundings) -> int:
 
 def _by_examples(args: FileformatNewOptions, context: Surroundings, text: str) -> dict[str, Any]:
     """The pattern and the entry that examples tell; at a terminal they are asked for, until all lines match."""
-    examples = [
-        Example(line=line, key=key, command=command, mode=mode, titled=args.titled)
-        for line, key, command, mode in zip_longest(
-            args.example, args.key, args.command, args.mode, fillvalue=""
-        )
-    ]
-    if any(not each.line or not each.key or not each.command for each in examples):
-        raise UserError(
-            "An example needs a line with its key and its command.",
-            hint="Use --example LINE --key KEY --command COMMAND, once for each shape of line.",
-        )
+    examples = _examples(args)
     asks = bool(text) and context.interactive and not args.pattern
     if asks and not examples:
         for number, line in enumerate(text.split("\n")[:MOST_SHOWN], 1):
@@ -143,6 +133,22 @@ def _by_examples(args: FileformatNewOptions, context: Surroundings, text: str) -
             return found
         examples += more
     return {}
+
+
+def _examples(args: FileformatNewOptions) -> list[Example]:
+    """The examples that were typed. Raises ``UserError`` where one lacks its line, its key or its command."""
+    examples = [
+        Example(line=line, key=key, command=command, mode=mode, titled=args.titled)
+        for line, key, command, mode in zip_longest(
+            args.example, args.key, args.command, args.mode, fillvalue=""
+        )
+    ]
+    if any(not each.line or not each.key or not each.command for each in examples):
+        raise UserError(
+            "An example needs a line with its key and its command.",
+            hint="Use --example LINE --key KEY --command COMMAND, once for each shape of line.",
+        )
+    return examples
 
 
 def _asked(context: Surroundings, titled: bool) -> list[Example]:

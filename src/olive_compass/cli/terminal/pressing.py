@@ -108,18 +108,17 @@ def ask(
         if not strokes:
             raise UserError("No key was chosen; nothing was changed.")
         tell(context, f"Read as {BOLD}{Run(strokes)}{OFF}.")
-        chosen: list[Stroke | None] = []
-        for each in strokes:
-            # A look at what Tab does is as true for Ctrl+I; a scheme must say which of them was meant.
-            if one_to_it(context, each) and (writes or by == BY_PLACE):
-                chosen.append(_settled(context, each))
-            else:
-                chosen.append(each)
+        # A look at what Tab does is as true for Ctrl+I; a scheme must say which of them was meant.
+        asks = writes or by == BY_PLACE
+        chosen = [
+            _settled(context, each) if one_to_it(context, each) and asks else each
+            for each in strokes
+        ]
         if by == BY_PLACE and all(chosen):
             chosen = [each and _placed(context, board, each) for each in chosen]
         # None among them: the person said that it was not that one, and presses again.
         if all(chosen):
-            return Run(tuple(each for each in chosen if each))
+            return Run(tuple(filter(None, chosen)))
 
 
 def one_to_it(context: Surroundings, read_as: Stroke) -> bool:

@@ -53,10 +53,7 @@ def filled_down(rows: Sequence[Row], fields: dict[str, int]) -> "tuple[Sequence[
         return rows, 0
     told = [(_cell(row, menu), _cell(row, title)) for row in rows if row.heading is None]
     named = [above for above, _ in told if above]
-    each_once = len(named) == len(set(named)) >= LEAST_MENUS
-    begins = bool(told) and bool(told[0][0])
-    heads = any(above and not below for above, below in told)
-    if not each_once or not begins or heads or len(told) < 2 * len(named):
+    if not _names_each_once(told, named):
         return rows, 0
     found, above = [], ""
     for row in rows:
@@ -67,6 +64,15 @@ def filled_down(rows: Sequence[Row], fields: dict[str, int]) -> "tuple[Sequence[
             row = replace(row, cells=tuple(cells))
         found.append(row)
     return found, len(told) - len(named)
+
+
+def _names_each_once(told: Sequence[tuple[str, str]], named: Sequence[str]) -> bool:
+    """Whether a list, told as menu and title by row, names each menu once, at the first of several rows."""
+    if not len(named) == len(set(named)) >= LEAST_MENUS or len(told) < 2 * len(named):
+        return False
+    begins = bool(told[0][0])
+    heads = any(menu and not title for menu, title in told)
+    return begins and not heads
 
 
 #: How many menus a list has at the least that names each of them once.

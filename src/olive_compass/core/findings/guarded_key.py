@@ -67,7 +67,7 @@ def _advice(view: View, broken: Guarded) -> Action:
 def _mending(view: View, broken: Guarded) -> Action | None:
     """To take out what came between: a nearer decision, a longer run, a keyless command; None: another guard
     would not hold then."""
-    app, now = view.app.name, broken.now
+    now = broken.now
     same = tuple(claim.does for claim in now.winners) == broken.kept
     # A longer run makes the key wait, whatever it starts: the very command that is kept as well.
     between = [claim for claim in now.winners if claim.does not in broken.kept]
@@ -80,32 +80,41 @@ def _mending(view: View, broken: Guarded) -> Action | None:
         for scheme in view.stack.schemes:
             if does.command in scheme.keyless:
                 return _unbaring(view, scheme, does.command)
-    key, scheme_name = str(broken.trigger), broken.scheme.name
-    kept = view.app.catalogue.by_id.get(broken.kept[0].command) if broken.kept else None
-    if kept is not None:
-        # Loaded here: most guards hold.
-        from olive_compass.core.changes.assign import Assign, assign
-        from olive_compass.core.changes.change import REPLACE, Answers
+    return _giving_back(view, broken) or ClearKeys(
+        app=view.app.name, key=str(broken.trigger), scheme=broken.scheme.name
+    )
 
-        request = Assign(
-            command=kept,
-            trigger=broken.trigger,
-            modes=(broken.mode,),
-            scheme=broken.scheme,
-            answers=Answers(REPLACE),
-        )
-        change = assign(view, request)
-        ready = change.edits and not change.refusals and not change.questions
-        if ready and _holds_then(view, change.edits[0].after, broken):
-            return AssignKey(
-                app=app,
-                command=kept.id,
-                key=key,
-                modes=(broken.mode,),
-                replacing=True,
-                scheme=scheme_name,
-            )
-    return ClearKeys(app=app, key=key, scheme=scheme_name)
+
+def _giving_back(view: View, broken: Guarded) -> Action | None:
+    """To assign the key to the command that had it when it was guarded; None: it cannot be, or the guard would not
+    hold then."""
+    # Loaded here: most guards hold.
+    from olive_compass.core.changes.assign import Assign, assign
+    from olive_compass.core.changes.change import REPLACE, Answers
+
+    kept = view.app.catalogue.by_id.get(broken.kept[0].command) if broken.kept else None
+    if kept is None:
+        return None
+    request = Assign(
+        command=kept,
+        trigger=broken.trigger,
+        modes=(broken.mode,),
+        scheme=broken.scheme,
+        answers=Answers(REPLACE),
+    )
+    change = assign(view, request)
+    if not change.edits or change.refusals or change.questions:
+        return None
+    if not _holds_then(view, change.edits[0].after, broken):
+        return None
+    return AssignKey(
+        app=view.app.name,
+        command=kept.id,
+        key=str(broken.trigger),
+        modes=(broken.mode,),
+        replacing=True,
+        scheme=broken.scheme.name,
+    )
 
 
 def _unbaring(view: View, scheme: Scheme, command: str) -> Action | None:

@@ -71,16 +71,13 @@ def checked(word: str, ours: str) -> tuple[str, str]:
         return word, plain
     modifier = MODIFIER_SPELLINGS.get(plain.lower())
     if modifier:
-        joined = not word[-1].isalnum()
         if len(word) < 2 and word.isalnum():
             raise ValueError(
                 f"“{word}” alone is a key; with its joiner it can be a modifier: {word}-"
             )
-        return word, f"{modifier}+" if joined or ours.strip().endswith("+") else modifier
-    key = KEY_SPELLINGS.get(plain.lower()) or (plain.upper() if len(plain) == 1 else "")
-    kind = None if key else prefixed(plain)
-    if kind and kind.prefix != "@":
-        key = kind.read(plain[len(kind.prefix) :])
+        joins = not word[-1].isalnum() or ours.strip().endswith("+")
+        return word, f"{modifier}+" if joins else modifier
+    key = _key(plain)
     if not key:
         raise ValueError(f"“{ours}” is no modifier and no key of ours")
     if len(word) < 2 or not word[-1].isalnum():
@@ -88,6 +85,18 @@ def checked(word: str, ours: str) -> tuple[str, str]:
             f"“{word}” cannot stand for a key: it is one, or it ends as a modifier does"
         )
     return word, key
+
+
+def _key(plain: str) -> str:
+    """The key that is meant by a word of ours, ``""`` where it is none."""
+    if known := KEY_SPELLINGS.get(plain.lower()):
+        return known
+    if len(plain) == 1:
+        return plain.upper()
+    kind = prefixed(plain)
+    if kind and kind.prefix != "@":
+        return kind.read(plain[len(kind.prefix) :])
+    return ""
 
 
 def _proposal(word: str) -> str:

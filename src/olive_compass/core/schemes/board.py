@@ -1,6 +1,6 @@
 """What each key of a keyboard does under the same modifiers: the matter of a board."""
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from typing import Final, Literal
 
 from msgspec import Struct
@@ -77,28 +77,29 @@ def board_keys(
         press: Press = ((held, keymap.keyboard.folded_code(code)),)
         outcomes = [keymap.decide_press(press, mode) for mode in modes]
         claims = tuple(dict.fromkeys(c for each in outcomes for c in each.winners))
-        # From what nobody can change to what anybody may take: the first that is true is the one to know.
-        if any(claim.layer.locked for claim in claims):
-            state: KeyState = KEPT
-        elif press in keymap.guarded:
-            state = GUARDED
-        elif claims and all(claim.mutes for claim in claims):
-            # What is muted alone still waits for the runs that begin with it.
-            state = SILENT
-            if any(each.longer for each in outcomes):
-                state = BEGINS
-        elif claims:
-            state = USED
-        else:
-            # It does nothing by itself, but whoever takes it makes the runs after it wait.
-            state = FREE
-            if any(each.longer for each in outcomes):
-                state = BEGINS
-        shared = any(len(each.winners) > 1 for each in outcomes)
         found[code] = BoardKey(
-            state=state, claims=claims, keyless=left_keyless.get(press, ()), shared=shared
+            state=_state(keymap, press, claims, outcomes),
+            claims=claims,
+            keyless=left_keyless.get(press, ()),
+            shared=any(len(each.winners) > 1 for each in outcomes),
         )
     return found
+
+
+def _state(
+    keymap: Keymap, press: Press, claims: Collection[Claim], outcomes: Iterable[Outcome]
+) -> KeyState:
+    """From what nobody can change to what anybody may take: the first that is true is the one to know."""
+    if any(claim.layer.locked for claim in claims):
+        return KEPT
+    if press in keymap.guarded:
+        return GUARDED
+    if not all(claim.mutes for claim in claims):
+        return USED
+    # It does nothing by itself, but whoever takes it makes the runs that begin with it wait.
+    if any(each.longer for each in outcomes):
+        return BEGINS
+    return SILENT if claims else FREE
 
 
 def otherwise(

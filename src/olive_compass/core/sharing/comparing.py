@@ -245,24 +245,31 @@ def _assignments(before: Scheme, after: Scheme) -> list[Difference]:
         if old == new:
             continue
         why = "; ".join(dict.fromkeys(each.why for each in new if each.why))
+        what = _how_changed(old, new)
         was, is_now = _assigned(old), _assigned(new)
-        if not old or not new:
-            what: HowChanged = NEW if not old else GONE
-        elif _runs(old) != _runs(new):
-            what = MOVED
-        elif [each.modes for each in old] != [each.modes for each in new]:
-            what = MODES
-        elif [each.why for each in old] != [each.why for each in new]:
-            what = REASON
+        if what == REASON:
             was, is_now = ("; ".join(e.why for e in side if e.why) for side in (old, new))
-        else:
-            what = CHANGED
         found.append(
             Difference(
                 what=what, table="assign", subject=command, before=was, after=is_now, why=why
             )
         )
     return _with_swaps(found)
+
+
+def _how_changed(old: tuple[Assignment, ...], new: tuple[Assignment, ...]) -> HowChanged:
+    """What is different between the keys of a command in two schemes: the first that is."""
+    if not old:
+        return NEW
+    if not new:
+        return GONE
+    if _runs(old) != _runs(new):
+        return MOVED
+    if [each.modes for each in old] != [each.modes for each in new]:
+        return MODES
+    if [each.why for each in old] != [each.why for each in new]:
+        return REASON
+    return CHANGED
 
 
 def _decisions(

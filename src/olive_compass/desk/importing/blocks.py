@@ -90,22 +90,25 @@ def _in_turn(blocks: Sequence[Block]) -> list[Block]:
         last = found[-1] if found else None
         if isinstance(block, Line) and not block.text.strip():
             continue
+        both = None
         if isinstance(block, Line) and isinstance(last, Heading | Line) and not block.keys:
-            first, second = _only_keys(last), _only_keys(block)
-            if first and not second and not pair(block.text):
-                found[-1] = Line(last.line, block.text, last.text)
-                continue
-            if (
-                second
-                and not first
-                and isinstance(last, Line)
-                and not last.keys
-                and not pair(last.text)
-            ):
-                found[-1] = Line(last.line, last.text, block.text)
-                continue
-        found.append(block)
+            both = _of_two(last, block)
+        if both is None:
+            found.append(block)
+        else:
+            found[-1] = both
     return found
+
+
+def _of_two(above: Heading | Line, below: Line) -> Line | None:
+    """One line of keys and what they do, where one of two has the keys and the other what they do; else None."""
+    first, second = _only_keys(above), _only_keys(below)
+    if first and not second and not pair(below.text):
+        return Line(above.line, below.text, above.text)
+    is_title = isinstance(above, Line) and not above.keys and not pair(above.text)
+    if second and not first and is_title:
+        return Line(above.line, above.text, below.text)
+    return None
 
 
 def _only_keys(block: Heading | Line) -> bool:
