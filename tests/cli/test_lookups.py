@@ -2,6 +2,8 @@
 
 import csv
 import io
+import json
+from pathlib import Path
 
 import pytest
 
@@ -49,6 +51,27 @@ def test_find_as_csv_is_a_table_and_nothing_else(ask: Ask) -> None:
     assert {row["app"] for row in rows} == {"Quillmap"}
     none = list(csv.reader(io.StringIO(ask("find", "zzzzqq", "--as", "csv").out)))
     assert len(none) == 1
+
+
+def test_what_was_found_is_given_out_in_every_form(ask: Ask, desk: Path) -> None:
+    from openpyxl import load_workbook
+
+    said = ask("find", "quillmap", "--unassigned", "--out", "undecided.xlsx")
+    assert (said.status, said.out) == (0, "Written: undecided.xlsx.\n")
+    rows = [[cell.value for cell in row] for row in load_workbook(desk / "undecided.xlsx").active]
+    hits = ask("find", "quillmap", "--unassigned", "--json").json["hits"]
+    assert {row[-1] for row in rows} >= {hit["command"] for hit in hits}
+    page = ask("find", "quillmap", "contur", "--as", "markdown").out
+    assert page.startswith("# Commands spelt nearly like “contur”\n")
+    assert ask("find", "contour", "--out", "found.json").status == 0
+    assert json.loads((desk / "found.json").read_text())["total"] > 5
+    assert ask("find", "zzzzqq", "--out", "none.csv").out == (
+        "No command matches “zzzzqq”. Nothing was written.\n"
+    )
+    assert not (desk / "none.csv").exists()
+    refused = ask("find", "contour", "--by", "menu", "--as", "csv")
+    assert (refused.status, refused.out) == (2, "")
+    assert "--by groups text" in refused.err
 
 
 def test_only_the_factory_is_the_application_as_it_came(ask: Ask) -> None:

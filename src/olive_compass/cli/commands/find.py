@@ -9,17 +9,21 @@ from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.options import (
     Common,
     factory_option,
-    json_option,
     keys_as_option,
 )
+from olive_compass.cli.output.forms import Matter, give_json, give_table
+from olive_compass.cli.output.papers import Wanted, paper_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
-from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_csv, print_table
+from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.answers.search import Hit, SearchAnswer, SearchQuery, search_desk
 from olive_compass.core.apps.app import KINDS, Command, CommandKind
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.drawing.forms import form_names
+from olive_compass.errors import UserError
 
 GROUP = "first steps"
 ORDER = 50
@@ -29,7 +33,12 @@ olive-compass find --app quillmap --mode draw --unassigned
 olive-compass find --key Ctrl+M
 olive-compass find quillmap --key 'S *'
 olive-compass find quillmap --mark often --by menu
-olive-compass find quillmap contour --as csv > contours.csv"""
+olive-compass find quillmap contour --as csv > contours.csv
+olive-compass find quillmap --unassigned --out undecided.xlsx"""
+
+
+#: What is told of a command, by the names of the JSON: a title is no command there.
+HEADINGS = ("app", "title", "menu", "keys", "modes", "purpose", "command")
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -62,15 +71,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--as",
         dest="form",
-        choices=("text", "csv", "json"),
+        choices=("text", "json", *form_names()),
         default="text",
-        help="the output form (default: text)",
+        help="the output form (default: by the ending of --out, or text)",
     )
+    parser.add_argument("-o", "--out", metavar="FILE", help="output file (default: the terminal)")
     parser.add_argument(
         "--limit", type=int, metavar="N", help="show at most N commands of each application"
     )
     keys_as_option(parser)
-    json_option(parser)
+    parser.add_argument(
+        "--json", action="store_const", const="json", dest="form", help="the same as --as json"
+    )
+    paper_options(parser, "a4")
 
 
 class FindOptions(Common, kw_only=True):
@@ -89,34 +102,41 @@ class FindOptions(Common, kw_only=True):
     by: str | None
     only: str | None
     form: str
+    out: str | None
     limit: int | None
     keys_as: str | None
-    json: bool
+    paper: str | None
+    landscape: bool
+    size: float | None
 
 
 def run(args: FindOptions, context: Surroundings) -> int:
+    asked = wanted(args, context)
+    if args.by and asked.form != "text":
+        raise UserError("--by groups text.", hint="Leave it out, or leave --as and --out out.")
     desk = pick.desk(args, context)
     query = _asked(args, desk)
     pick.show_keys(args.keys_as, context, desk, [query.app] if query.app else [])
-    as_json = args.json or args.form == "json"
-    context.as_json = as_json
+    context.as_json = asked.form == "json" and not asked.into.out
     keymaps = [
         Keymap(pick.only(stack, args.only), desk.keyboard) for stack in pick.stacks(desk, query.app)
     ]
     if query.app and query.mode:
         pick.mode(keymaps[0].app, query.mode)
-    limit = args.limit or (AT_A_TERMINAL if context.width and not as_json else 10**9)
+    is_shown = context.width and asked.form == "text"
+    limit = args.limit or (AT_A_TERMINAL if is_shown else 10**9)
     named = desk.purposes.named(query.words) if query.words else []
     answer = search_desk(keymaps, named, query, limit)
-    if as_json:
+    if asked.into.out and not answer.total:
+        context.say(f"{_nothing(query)} Nothing was written.")
+    elif asked.form == "json":
         hits = [_as_json(desk, hit) for hit in answer.hits]
-        context.json({"near": answer.near, "total": answer.total, "hits": hits})
-    elif args.form == "csv":
-        # The names of the JSON: a title is no command there.
-        names = ("app", "title", "menu", "keys", "modes", "purpose", "command")
-        print_csv(context, names, [_row(context, hit) for hit in answer.hits])
-    else:
+        document = {"near": answer.near, "total": answer.total, "hits": hits}
+        give_json(asked.into, context, document)
+    elif asked.form == "text":
         _print(query, args.by, context, answer)
+    else:
+        _give(asked, context, desk, query, answer)
     return 0 if answer.total else 1
 
 
@@ -169,25 +189,75 @@ def _row(context: Surroundings, hit: Hit) -> tuple[str, ...]:
     )
 
 
+def _give(
+    asked: Wanted, context: Surroundings, desk: Desk, query: SearchQuery, answer: SearchAnswer
+) -> None:
+    """What was found as a table in the form that was asked for."""
+    from olive_compass.drawing.documents import Cell, Table
+
+    rows = [_row(context, hit) for hit in answer.hits]
+    kept = list(range(len(HEADINGS)))
+    if asked.form != "csv":
+        # A program finds a column by its place; a person wants none that is empty, or the same throughout.
+        rows = _without_app(query, rows)
+        kept = [n for n in kept if any(row[n] for row in rows)]
+    table = Table(
+        tuple(HEADINGS[n] for n in kept), tuple(tuple(Cell(row[n]) for n in kept) for row in rows)
+    )
+    of = answer.hits[:1] if query.app else ()
+    parts = [desk.settings.name, *(hit.keymap.app.heading for hit in of)]
+    subtitle = " · ".join([*parts, counted(answer.total, "command")])
+    matter = Matter(_title(query, near=answer.near), subtitle, _left_out(answer))
+    give_table(asked, context, matter, table, "a4")
+
+
+def _title(query: SearchQuery, *, near: bool) -> str:
+    """What a table of commands is called."""
+    keyed = {
+        " with a key": query.assigned,
+        " without a key": query.unassigned,
+        " without a key on purpose": query.keyless,
+    }
+    title = "Commands" + "".join(text for text, is_so in keyed.items() if is_so)
+    if query.words:
+        title += f" spelt nearly like “{query.words}”" if near else f" that match “{query.words}”"
+    return title
+
+
+def _without_app(query: SearchQuery, rows: list[tuple[str, ...]]) -> list[tuple[str, ...]]:
+    """The rows without the application, where it is the same for all."""
+    if query.app:
+        return [("", *row[1:]) for row in rows]
+    return rows
+
+
+def _left_out(answer: SearchAnswer) -> tuple[str, ...]:
+    """The sentence on what ``--limit`` leaves out, where it does."""
+    shown = len(answer.hits)
+    if answer.total > shown:
+        return (f"{shown} of {answer.total} shown; --limit {answer.total} shows all.",)
+    return ()
+
+
+def _nothing(query: SearchQuery) -> str:
+    """The sentence where nothing was found."""
+    says = f"No command matches “{query.words}”" if query.words else "Nothing fits"
+    return f"{says}{' with these filters' if query.filters else ''}."
+
+
 def _print(query: SearchQuery, by: str | None, context: Surroundings, answer: SearchAnswer) -> None:
     if not answer.total:
-        says = f"No command matches “{query.words}”" if query.words else "Nothing fits"
-        context.say(f"{says}{' with these filters' if query.filters else ''}.")
+        context.say(_nothing(query))
         return
     if answer.near:
         context.say(f"No command matches “{query.words}”. Spelt nearly like it:")
-    head = ("app", "title", "menu", "keys", "modes", "purpose", "command")
-    rows = [_row(context, hit) for hit in answer.hits]
-    if query.app:
-        # The application is the same for all.
-        rows = [("", *row[1:]) for row in rows]
+    rows = _without_app(query, [_row(context, hit) for hit in answer.hits])
     if by:
-        _print_groups(by, context, head, rows, [hit.command for hit in answer.hits])
+        _print_groups(by, context, rows, [hit.command for hit in answer.hits])
     else:
-        print_table(context, head, rows)
-    shown = len(answer.hits)
-    if answer.total > shown:
-        context.say(f"{shown} of {answer.total} shown; --limit {answer.total} shows all.")
+        print_table(context, HEADINGS, rows)
+    for line in _left_out(answer):
+        context.say(line)
 
 
 def _no_key(keymap: Keymap, command: Command) -> str:
@@ -200,7 +270,6 @@ def _no_key(keymap: Keymap, command: Command) -> str:
 def _print_groups(
     by: str,
     context: Surroundings,
-    head: tuple[str, ...],
     rows: Sequence[tuple[str, ...]],
     commands: list[Command],
 ) -> None:
@@ -215,4 +284,4 @@ def _print_groups(
             groups.setdefault(name, []).append(row)
     for name, found in groups.items():
         context.say(f"{BOLD}{name}{OFF} ({len(found)})")
-        print_table(context, head, found)
+        print_table(context, HEADINGS, found)

@@ -1,6 +1,6 @@
 """Gives a document out in the form that was asked for: on stdout, or into the file of ``--out``."""
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
@@ -50,3 +50,16 @@ def give(into: Into, context: Surroundings, written: "Written") -> None:
         put_new(into, context, written.data, written.holds)
     else:
         context.write(written.data.decode())
+
+
+def give_json(into: Into, context: Surroundings, document: dict[str, Any]) -> None:
+    """Gives JSON out, on stdout or into the file of ``--out``."""
+    if not into.out:
+        context.json(document)
+        return
+    import json
+
+    from olive_compass.drawing.documents import Written
+
+    text = json.dumps(document, ensure_ascii=False, indent=2) + "\n"
+    give(into, context, Written(data=text.encode()))

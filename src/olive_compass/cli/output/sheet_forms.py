@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
-from olive_compass.cli.output.forms import give
+from olive_compass.cli.output.forms import give, give_json
 from olive_compass.cli.output.papers import Wanted, printing_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
@@ -21,18 +21,12 @@ Found = tuple[Keymap, list[SheetGroup], str | None]
 
 def give_sheets(asked: Wanted, context: Surroundings, desk: Desk, found: Sequence[Found]) -> None:
     """Gives the sheets out in the form that was asked for, on stdout or into the file of ``--out``."""
-    from olive_compass.drawing.documents import SheetDocument, Written
+    from olive_compass.drawing.documents import SheetDocument
 
     if asked.form == "json":
         documents = [_as_json(*each) for each in found]
         document = documents[0] if len(documents) == 1 else {"sheets": documents}
-        if not asked.into.out:
-            context.json(document)
-            return
-        import json
-
-        text = json.dumps(document, ensure_ascii=False, indent=2) + "\n"
-        give(asked.into, context, Written(data=text.encode()))
+        give_json(asked.into, context, document)
         return
     sheets = SheetDocument(
         sheets=tuple(_sheet(context, desk, *each) for each in found),

@@ -60,22 +60,6 @@ def natural_width(headings: Sequence[str], rows: Sequence[Sequence[str]]) -> int
     return sum(columns) + GAP * (len(columns) - 1)
 
 
-def print_csv(
-    surroundings: Surroundings, headings: Sequence[str], rows: Sequence[Sequence[str]]
-) -> None:
-    """Prints rows as CSV, with cells shielded that a spreadsheet would run."""
-    import csv
-    import io
-
-    from olive_compass.desk.texts.cells import shielded
-
-    text = io.StringIO()
-    writer = csv.writer(text, lineterminator="\n")
-    writer.writerow(headings)
-    writer.writerows(list(map(shielded, row)) for row in rows)
-    surroundings.write(text.getvalue())
-
-
 def print_fields(surroundings: Surroundings, fields: Sequence[tuple[str, str]]) -> None:
     """Prints names and values under each other, the values aligned and wrapped."""
     fields = [(name, value) for name, value in fields if value]
