@@ -333,3 +333,15 @@ def test_a_number_of_a_character_has_two_digits_at_least() -> None:
     # The last one that there can be, which no key types.
     with pytest.raises(ValueError, match="control character"):
         read_as("U10FFFF", "xdg")
+
+
+def test_what_stays_down_or_is_pressed_twice_costs_more_than_a_press() -> None:
+    keyboard = load("", "pc", "iso-105", "us")
+    cost = {
+        text: run_effort(keyboard, read_trigger(text), Weights())
+        for text in ("Space", "hold:Space", "Ctrl+A", "Ctrl+hold:A", "tap:Shift", "tap:Shift*2")
+    }
+    strokes = {text: each.strokes for text, each in cost.items() if each}
+    assert strokes["hold:Space"] > strokes["Space"]
+    assert strokes["Ctrl+hold:A"] > strokes["Ctrl+A"]
+    assert strokes["tap:Shift*2"] == pytest.approx(strokes["tap:Shift"] + 1)

@@ -4,7 +4,7 @@ import pytest
 
 from olive_compass.core.apps.app import Catalogue
 from olive_compass.core.apps.changes import take_in
-from olive_compass.core.apps.listing import read_listing
+from olive_compass.core.apps.listing import LONGEST_CELL, read_listing
 from olive_compass.core.apps.listing_result import Listing, Wishes
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.marks import Marks
@@ -230,3 +230,14 @@ Zoom;Ctrl+K then Z
     ]
     plain = as_lines(read(text, longest=1))
     assert plain[0] == ": Save all = Ctrl+K | Ctrl+S"
+
+
+def test_a_cell_that_is_far_too_long_is_set_aside_with_its_row_and_none_shorter() -> None:
+    text = "Command;Menu;Keys;Description\nSplit;Edit;F2;{}\nJoin;Edit;F3;{}"
+    kept = read(text.format("x" * LONGEST_CELL, "y"))
+    assert as_lines(kept) == ["Edit: Split = F2", "Edit: Join = F3"]
+    long = read(text.format("x" * (LONGEST_CELL + 1), "y"))
+    assert as_lines(long) == ["Edit: Join = F3"]
+    (aside,) = long.set_aside
+    assert (aside.line, len(aside.text)) == (2, 200)
+    assert f"a cell has {LONGEST_CELL + 1} characters" in aside.why

@@ -19,6 +19,7 @@ from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.sharing.sameness import Practice, habits, practice, sameness
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.desk.formats.purposes_file import base, read
+from olive_compass.structs import replace
 
 NONE = Purposes()
 LISTED = read(base(), "purposes.csv")
@@ -152,6 +153,17 @@ def test_keys_menus_descriptions_and_neighbours_speak_for_a_proposal() -> None:
     ]
     alike = next(each for each in proposals(beside, NONE) if each.kind == "alike")
     assert "beside it are the same commands" in alike.guesses[0].reasons
+
+
+def test_one_command_alone_is_no_purpose_of_its_own_and_serves_one_that_is_known() -> None:
+    (found,) = proposals([app("one", "Weft repair"), app("two", "Weft repair again")], NONE)
+    low, high = found.score, max(guess.score for guess in found.guesses) + 0.01
+    assert found.above(low) == found
+    one = replace(found, guesses=(replace(found.guesses[0], score=high), *found.guesses[1:]))
+    assert one.above(high) is None
+    kept = replace(one, is_new=False).above(high)
+    assert kept is not None
+    assert [guess.score for guess in kept.guesses] == [high]
 
 
 def test_of_one_application_one_command_but_for_alternates() -> None:
