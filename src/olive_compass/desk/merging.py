@@ -3,7 +3,7 @@
 import csv
 import io
 import json
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 import tomli
@@ -149,53 +149,63 @@ def _is_value(text: str, key: str) -> bool:
     return not any(each.strip("\"'") == key or each.startswith(f"{key}.") for each in headings)
 
 
+class _TomlSide(Struct, frozen=True, kw_only=True):
+    """A side of a merge: its text, and its decisions by table and key."""
+
+    text: str
+    flat: Mapping[tuple[str, str], Any]
+
+
 def _toml(
     path: str, base: bytes, ours: bytes, theirs: bytes, resolve: Callable[[Conflict], str]
 ) -> FileMerge:
-    texts = [_text(path, each) for each in (base, ours, theirs)]
-    flats = [_flat(path, text) for text in texts]
-    merged = merge(flats[0], flats[1], flats[2], resolve, _decision, exclusive=True)
-    quick = _by_lines(texts, flats, merged.values)
+    before = _toml_side(path, base)
+    mine, other = _toml_side(path, ours), _toml_side(path, theirs)
+    merged = merge(before.flat, mine.flat, other.flat, resolve, _decision, exclusive=True)
+    quick = _by_lines(mine, other, merged.values)
     if quick is not None:
-        return FileMerge(quick.encode() if quick != texts[1] else ours, merged.conflicts)
-    editor = TomlEditor(texts[1])
-    document, others = editor.document, TomlEditor(texts[2]).document
+        return FileMerge(quick.encode() if quick != mine.text else ours, merged.conflicts)
+    editor = TomlEditor(mine.text)
+    document, others = editor.document, TomlEditor(other.text).document
     for (table, key), value in merged.values.items():
-        if flats[1].get((table, key), MISSING) == value:
+        if mine.flat.get((table, key), MISSING) == value:
             continue
-        source = others if flats[2].get((table, key), MISSING) == value else document
+        source = others if other.flat.get((table, key), MISSING) == value else document
         if not key:
             editor.table(table)
         elif not table:
             document[key] = source[key]
         else:
             put_quoted(editor.table(table), key, source[table][key])
-    _remove(document, flats[1], merged.values)
-    data = ours if document.unwrap() == tomli.loads(texts[1]) else editor.data
+    _remove(document, mine.flat, merged.values)
+    data = ours if document.unwrap() == tomli.loads(mine.text) else editor.data
     return FileMerge(data, merged.conflicts)
 
 
+def _toml_side(path: str, data: bytes) -> _TomlSide:
+    text = _text(path, data)
+    return _TomlSide(text=text, flat=_flat(path, text))
+
+
 def _by_lines(
-    texts: Sequence[str],
-    flats: Sequence[Mapping[tuple[str, str], Any]],
-    merged: Mapping[tuple[str, str], Any],
+    mine: _TomlSide, other: _TomlSide, merged: Mapping[tuple[str, str], Any]
 ) -> str | None:
     """Our file with the lines that others have and the merge takes; None where it is not a matter of lines."""
-    ours, theirs = OwnLines.of(texts[1]), OwnLines.of(texts[2])
+    ours, theirs = OwnLines.of(mine.text), OwnLines.of(other.text)
     if ours is None or theirs is None:
         return None
     added: dict[str, list[str]] = {}
     for (table, key), value in merged.items():
-        if flats[1].get((table, key), MISSING) == value:
+        if mine.flat.get((table, key), MISSING) == value:
             continue
         line = theirs.line(table, key)
-        if flats[2].get((table, key), MISSING) != value or line is None or table not in ours:
+        if other.flat.get((table, key), MISSING) != value or line is None or table not in ours:
             return None
         if ours.line(table, key) is None:
             added.setdefault(table, []).append(line)
         else:
             ours.put(table, key, line)
-    for table, key in flats[1]:
+    for table, key in mine.flat:
         if (table, key) in merged:
             continue
         if ours.line(table, key) is None:
@@ -232,13 +242,11 @@ def _csv(
 ) -> FileMerge:
     """Rows by their id, cell by cell; the columns of both sides."""
     first = _text(path, ours).split("\n", 1)[0]
-    heads, flats = [], []
-    for data in (base or b"", ours, theirs):
-        head, flat = _cells(path, _text(path, data))
-        heads.append(head)
-        flats.append(flat)
-    merged = merge(flats[0], flats[1], flats[2], resolve, lambda cell: cell[0])
-    columns = list(dict.fromkeys((*heads[1], *heads[2])))
+    _, before = _cells(path, _text(path, base or b""))
+    our_head, mine = _cells(path, _text(path, ours))
+    their_head, other = _cells(path, _text(path, theirs))
+    merged = merge(before, mine, other, resolve, lambda cell: cell[0])
+    columns = list(dict.fromkeys((*our_head, *their_head)))
     rows: dict[str, dict[str, str]] = {}
     for (id_, column), value in merged.values.items():
         if column == "":

@@ -73,9 +73,9 @@ def merge(args: MergeOptions, context: Surroundings) -> int:
             json=args.json,
         )
         return _desks(request, context, paths, resolve)
-    sides = [read_file(context, given) for given in (base, ours, theirs)]
+    before, mine, other = (read_file(context, given) for given in (base, ours, theirs))
     # Called by git with three files of its own naming: what they are shows in the name of ours.
-    merged = merge_file(ours, sides[0], sides[1], sides[2], resolve)
+    merged = merge_file(ours, before, mine, other, resolve)
     _say_clashes(context, ours, merged)
     _write_merged(args, context, merged)
     return 1 if merged.conflicts else 0
@@ -98,16 +98,15 @@ def _write_merged(args: MergeOptions, context: Surroundings, merged: FileMerge) 
 
 def driver(args: MergeOptions, context: Surroundings) -> int:
     """Runs ``merge --driver``: git gives the three versions and the path; ours is written."""
-    base, ours, theirs, path = args.driver
-    files = [os.path.join(context.folder, each) for each in (base, ours, theirs)]
-    sides: list[bytes | None] = [read_file(context, file) for file in files]
+    *files, path = args.driver
+    _, written, _ = files
+    base, ours, theirs = (read_file(context, file) for file in files)
     # An empty base is a file that both sides added.
-    sides[0] = sides[0] or None
-    merged = merge_file(path, sides[0], sides[1], sides[2], by_preference(args.if_taken))
-    write_atomically(os.path.abspath(files[1]), merged.data or b"")
+    merged = merge_file(path, base or None, ours, theirs, by_preference(args.if_taken))
+    write_atomically(os.path.abspath(os.path.join(context.folder, written)), merged.data or b"")
     for conflict in merged.conflicts:
         context.warn(f"olive-compass: {path}: both sides changed {clash_text(conflict)}")
-    for line in _new_conflicts(context, path, sides[1], sides[2], merged.data):
+    for line in _new_conflicts(context, path, ours, theirs, merged.data):
         context.warn(f"olive-compass: {line}")
     if merged.conflicts:
         context.warn(
@@ -133,8 +132,8 @@ def unsettled(args: MergeOptions, context: Surroundings) -> int:
     conflicts: list[Conflict] = []
     for path in paths:
         # The stages of git: 1 is the common version, 2 ours, 3 theirs.
-        sides = [_stage(desk.root, number, path) for number in (1, 2, 3)]
-        merged = merge_file(path, sides[0], sides[1], sides[2], resolve)
+        base, ours, theirs = (_stage(desk.root, number, path) for number in (1, 2, 3))
+        merged = merge_file(path, base, ours, theirs, resolve)
         _say_clashes(context, path, merged)
         conflicts += merged.conflicts
         if args.dry_run or merged.conflicts:
@@ -145,7 +144,7 @@ def unsettled(args: MergeOptions, context: Surroundings) -> int:
             write_on_desk(desk.root, path, merged.data)
             real_git.git(desk.root, "add", "--", path)
         context.report(f"Settled: {path}.")
-        for line in _new_conflicts(context, path, sides[1], sides[2], merged.data):
+        for line in _new_conflicts(context, path, ours, theirs, merged.data):
             context.say(f"{YELLOW}{line}{OFF}")
     if args.json:
         context.json(_as_json(args.dry_run, paths, conflicts, not args.dry_run))
@@ -164,13 +163,14 @@ def _desks(request: MergeRequest, context: Surroundings, paths: list[str], resol
     # A folder that cannot be written to is refused before three desks are read.
     new = _new_folder(request.out, context) if request.out else ""
     roots = [find_root(path) for path in paths]
-    desk = Desk(roots[1])
-    sides = [dict(files_of(root, (*FILES, *FOLDERS)).files) for root in roots]
-    changes, conflicts = _merged(context, sides, resolve)
+    _, our_root, _ = roots
+    desk = Desk(our_root)
+    base, ours, theirs = (files_of(root, (*FILES, *FOLDERS)).files for root in roots)
+    changes, conflicts = _merged(context, base, ours, theirs, resolve)
     for each in changes:
         # Each side may be right by itself and the two together give one press to two commands.
-        theirs = sides[2].get(each.path)
-        for line in _new_conflicts(context, each.path, each.before, theirs, each.after, desk):
+        other = theirs.get(each.path)
+        for line in _new_conflicts(context, each.path, each.before, other, each.after, desk):
             context.say(f"{YELLOW}{line}{OFF}")
     if conflicts:
         _refuse_conflicts(request, context, conflicts)
@@ -183,7 +183,7 @@ def _desks(request: MergeRequest, context: Surroundings, paths: list[str], resol
     elif request.dry_run:
         context.say(f"Would merge {names}.\nDry run: nothing was written.")
     elif new:
-        _write_desk(new, {**sides[1], **{each.path: each.after for each in changes}})
+        _write_desk(new, {**ours, **{each.path: each.after for each in changes}})
         context.report(f"{BOLD}Merged{OFF} into the new desk {request.out}: {names}.")
     else:
         what = f"Merged with {request.theirs}: {counted(len(changes), 'file')}"
@@ -240,18 +240,22 @@ def _new_folder(named: str, context: Surroundings) -> str:
 
 
 def _merged(
-    context: Surroundings, sides: list[dict[str, bytes]], resolve: Settle
+    context: Surroundings,
+    base: Mapping[str, bytes],
+    ours: Mapping[str, bytes],
+    theirs: Mapping[str, bytes],
+    resolve: Settle,
 ) -> tuple[list[FileChange], list[Conflict]]:
     """What becomes other in our files, and the decisions that nobody settled."""
     changes = []
     conflicts: list[Conflict] = []
-    for path in sorted({*sides[0], *sides[1], *sides[2]}):
-        base, ours, theirs = (side.get(path) for side in sides)
-        merged = merge_file(path, base, ours, theirs, resolve)
+    for path in sorted({*base, *ours, *theirs}):
+        before = ours.get(path)
+        merged = merge_file(path, base.get(path), before, theirs.get(path), resolve)
         _say_clashes(context, path, merged)
         conflicts += merged.conflicts
-        if merged.data != ours:
-            changes.append(FileChange(path, ours, merged.data))
+        if merged.data != before:
+            changes.append(FileChange(path, before, merged.data))
     return changes, conflicts
 
 

@@ -214,32 +214,40 @@ def _what_changes(desk: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
             continue
         if parts[0] == "keysets":
             _pull_keyset(desk, path, data, result)
-            continue
-        # The house has keys for applications that nobody uses here.
-        if parts[1] not in desk.app_names():
-            continue
-        name = parts[2].removesuffix(".toml")
-        after = _scheme(desk, parts[1], name, data)
-        # Personal schemes of whoever keeps the house’s folder are theirs.
-        if after.layer != HOUSE:
-            continue
-        theirs, name = name, names.get(f"{parts[1]}/{name}", name)
-        if name == FACTORY:
-            result.passed_over.append(f"{path} of the house has the name of the factory's own keys")
-            continue
-        if ours := _ours_in_the_way(desk, parts[1], name):
-            result.in_the_way.append(InTheWay(parts[1], theirs, ours))
-            continue
-        path = scheme_path(parts[1], name)
-        now = _now(desk, path)
-        if now == data:
-            continue
-        after = replace(after, name=name)
-        old = _scheme(desk, parts[1], name, now)
-        result.changes.append(FileChange(path, now, data))
-        result.sections.append(Section(path, parts[1], compare_schemes(old, after)))
-        result.effects.extend(_effects(desk, parts[1], old, after))
+        else:
+            _pull_scheme(desk, path, data, names, result)
     return result
+
+
+def _pull_scheme(
+    desk: Desk, path: str, data: bytes, names: Mapping[str, str], result: Pulled
+) -> None:
+    """A scheme of the house in place of ours of that name, or of the name that ``names`` has for it."""
+    _, app, file = path.split("/")
+    theirs = file.removesuffix(".toml")
+    # The house has keys for applications that nobody uses here.
+    if app not in desk.app_names():
+        return
+    after = _scheme(desk, app, theirs, data)
+    # Personal schemes of whoever keeps the house’s folder are theirs.
+    if after.layer != HOUSE:
+        return
+    name = names.get(f"{app}/{theirs}", theirs)
+    if name == FACTORY:
+        result.passed_over.append(f"{path} of the house has the name of the factory's own keys")
+        return
+    if ours := _ours_in_the_way(desk, app, name):
+        result.in_the_way.append(InTheWay(app, theirs, ours))
+        return
+    here = scheme_path(app, name)
+    now = _now(desk, here)
+    if now == data:
+        return
+    after = replace(after, name=name)
+    old = _scheme(desk, app, name, now)
+    result.changes.append(FileChange(here, now, data))
+    result.sections.append(Section(here, app, compare_schemes(old, after)))
+    result.effects.extend(_effects(desk, app, old, after))
 
 
 def _now(desk: Desk, path: str) -> bytes | None:
