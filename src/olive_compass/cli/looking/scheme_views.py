@@ -1,8 +1,10 @@
 """What ``scheme`` shows: the list, one scheme at a glance, and the layers that count."""
 
+from collections.abc import Iterator
 from typing import Any
 
 from msgspec import Struct
+from msgspec.structs import asdict
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.options import Common
@@ -236,40 +238,61 @@ def _decisions(desk: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any
 
 def show_stack(as_json: bool, context: Surroundings, desk: Desk, stack: Stack) -> int:
     """Runs ``scheme stack`` without names: the layers from the top."""
-    app = stack.app
-    rules = app.rules
-    named = [desk.scheme(app, name) for name in desk.stack_names(app.name)]
-    rows: list[tuple[str, str, str, str]] = [
-        (SYSTEM, SYSTEM_FILE, str(len(stack.system)), "the operating system takes them")
-    ]
-    rows.append(
-        (RESERVED, app_path(app.name), str(len(rules.reserved)), "the application keeps them")
+    layers = list(_layers(desk, stack))
+    if as_json:
+        context.json({"layers": [asdict(each) for each in layers]})
+        return 0
+    rows = [(each.layer, each.file, str(each.decisions), each.note) for each in layers]
+    print_table(context, ("layer", "file", "decisions", ""), rows)
+    return 0
+
+
+class _Layer(Struct, frozen=True, kw_only=True):
+    """A layer of an application, as JSON has it: where it stands, and how many keys it decides on."""
+
+    layer: str
+    file: str
+    decisions: int
+    note: str
+
+
+def _layers(desk: Desk, stack: Stack) -> Iterator[_Layer]:
+    """The layers from the top, those of schemes that do not count in this project as well."""
+    app, rules = stack.app, stack.app.rules
+    about, catalogue = app_path(app.name), catalogue_path(app.name)
+    yield _Layer(
+        layer=SYSTEM,
+        file=SYSTEM_FILE,
+        decisions=len(stack.system),
+        note="the operating system takes them",
     )
+    yield _Layer(
+        layer=RESERVED,
+        file=about,
+        decisions=len(rules.reserved),
+        note="the application keeps them",
+    )
+    named = [desk.scheme(app, name) for name in desk.stack_names(app.name)]
     for scheme in in_layer_order(named):
-        here = scheme in stack.schemes
         note = f"project {scheme.project}" if scheme.project else ""
-        note += (
-            "" if here else f" (not now: the desk's project is {desk.settings.project or 'none'})"
+        if scheme not in stack.schemes:
+            note += f" (not now: the desk's project is {desk.settings.project or 'none'})"
+        yield _Layer(
+            layer=scheme.layer,
+            file=scheme_path(app.name, scheme.name),
+            decisions=scheme.decisions,
+            note=note,
         )
-        rows.append((scheme.layer, scheme_path(app.name, scheme.name), str(scheme.decisions), note))
     keys = sum(len(command.keys) for command in app.catalogue.commands)
-    rows.append((FACTORY, catalogue_path(app.name), str(keys), "read-only"))
-    rows.append(
-        (BUILT_IN, app_path(app.name), str(len(rules.built_in)), "unlisted: no list shows them")
+    yield _Layer(layer=FACTORY, file=catalogue, decisions=keys, note="read-only")
+    yield _Layer(
+        layer=BUILT_IN,
+        file=about,
+        decisions=len(rules.built_in),
+        note="unlisted: no list shows them",
     )
     menus = menu_openers(app.catalogue.commands) if rules.letters_open_menus else {}
     if menus:
-        path = catalogue_path(app.name)
-        rows.append((MENUS, path, str(len(menus)), "access letters open them"))
-    if as_json:
-        context.json(
-            {
-                "layers": [
-                    {"layer": r[0], "file": r[1], "decisions": int(r[2]), "note": r[3]}
-                    for r in rows
-                ]
-            }
+        yield _Layer(
+            layer=MENUS, file=catalogue, decisions=len(menus), note="access letters open them"
         )
-        return 0
-    print_table(context, ("layer", "file", "decisions", ""), rows)
-    return 0
