@@ -119,6 +119,10 @@ def test_a_lock_that_is_kept_is_waited_for(desk: Path) -> None:
     [
         (["fnd"], "Did you mean find?"),
         (["find", "--nonsense"], "Unrecognized arguments: --nonsense"),
+        (
+            ["desk", "--nonsense"],
+            "Unrecognized arguments: --nonsense. See olive-compass desk --help",
+        ),
         (["assign", "quillmap", "Join"], "Key missing"),
         (["assign", "quilmap", "Join", "F9"], "Did you mean quillmap?"),
         (["assign", "quillmap", "Jion", "F9"], "lines.join: Join"),

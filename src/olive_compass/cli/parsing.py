@@ -219,9 +219,20 @@ def with_verb(module: "CommandModule", words: list[str]) -> list[str]:
 
 
 def group_alone(parser: argparse.ArgumentParser, words: list[str]) -> bool:
-    """Whether a command that has verbs was typed without one: what it has is to be shown then."""
+    """Whether a command that has verbs was typed without one: what it has is to be shown then.
+
+    Raises ``UserError`` for an option that only its verbs have.
+    """
     has_verbs = any(isinstance(each, argparse._SubParsersAction) for each in parser._actions)
-    return has_verbs and not positionals(parser, words) and not {"-h", "--help"} & set(words)
+    if not has_verbs or positionals(parser, words) or {"-h", "--help"} & set(words):
+        return False
+    known = {name for action in parser._actions for name in action.option_strings}
+    unknown = [
+        word for word in words if word.startswith("-") and word.partition("=")[0] not in known
+    ]
+    if unknown:
+        parser.error(f"unrecognized arguments: {' '.join(unknown)}")
+    return True
 
 
 def in_order(parser: argparse.ArgumentParser, words: list[str]) -> list[str]:
