@@ -135,6 +135,21 @@ def test_a_file_holds_what_was_meant_after_any_edits(versions: list[Tray], other
     assert edited(data, "app", other, None) is None
 
 
+@given(trays(), trays(), TITLES.filter(bool))
+def test_one_group_is_taken_as_another_tray_has_it(one: Tray, other: Tray, title: str) -> None:
+    def named(tray_: Tray) -> list[Group]:
+        return [group for group in tray_.groups if group.title.casefold() == title.casefold()]
+
+    if not named(one) and not named(other):
+        with pytest.raises(ValueError, match="neither has a group"):
+            editing.with_groups_of(one, other, title)
+        return
+    taken = editing.with_groups_of(one, other, title)
+    assert named(taken) == named(other)
+    rest = [group for group in taken.groups if group not in named(taken)]
+    assert rest == [group for group in one.groups if group not in named(one)]
+
+
 def test_items_and_groups_are_put_moved_and_taken() -> None:
     one = editing.add(tray(), ["buoy", "wreck"], "Lights")
     one = editing.add(one, ["undo"], "Lights", before="wreck")

@@ -230,6 +230,9 @@ def test_what_a_tally_says_beside_the_keys() -> None:
     assert {str(c.trigger) for c in looking.never_pressed(keymap, tally)} == {"Ctrl+Z", "F6"}
     assert [w.day for w in looking.trend(tally)] == ["2026-10-05", "2026-10-26"]
     assert looking.narrowed(tally, since="2026-11-01").keys() < tally.keys()
+    other = {replace(use, seat="toma"): count for use, count in tally.items()}
+    assert looking.narrowed({**tally, **other}, seat="toma") == other
+    assert looking.narrowed({**tally, **other}, app="elsewhere") == {}
 
 
 def test_the_model_adds_up_its_operators() -> None:
