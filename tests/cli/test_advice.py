@@ -1,5 +1,7 @@
 """An advice that the program gives works when it is followed to the letter."""
 
+import csv
+import io
 import shlex
 import shutil
 import tempfile
@@ -10,7 +12,7 @@ from hypothesis import HealthCheck, Phase, given, settings
 
 from olive_compass.core.changes.view import AppView
 from tests.cli.desks import lay_out
-from tests.conftest import ask_in
+from tests.conftest import Ask, ask_in
 from tests.core.worlds import views
 
 #: What can be mended only in the file, and says so.
@@ -78,3 +80,27 @@ def _place(finding: Any) -> tuple[str, ...]:
 
 def _same(one: dict[str, object], other: dict[str, object]) -> bool:
     return all(one[part] == other[part] for part in ("id", "says", "places"))
+
+
+def test_findings_are_passed_on_in_every_form(ask: Ask, desk: Path) -> None:
+    """As a table for people, and as programs read them; into a file, too."""
+    listed = ask("check", "--json").json["findings"]
+    worse = [each for each in listed if each["severity"] != "note"]
+    rows = list(csv.DictReader(io.StringIO(ask("check", "--as", "csv").out)))
+    assert [(row["finding"], row["what"]) for row in rows] == [(f["id"], f["says"]) for f in worse]
+    assert all(row["to do"].startswith("olive-compass ") for row in rows)
+    assert rows[0]["where"].startswith(worse[0]["places"][0]["file"])
+    whole = list(csv.DictReader(io.StringIO(ask("check", "--notes", "--as", "csv").out)))
+    assert len(whole) == len(listed)
+    assert ask("check", "--out", "findings.html").out == "Written: findings.html.\n"
+    assert "To list them: --notes" in (desk / "findings.html").read_text()
+    ask("check", "--as", "sarif", "--out", "check.sarif")
+    assert (desk / "check.sarif").read_text() == ask("check", "--as", "sarif").out
+    for words, says in (
+        (("--watch", "--out", "x.csv"), "--watch is for the terminal"),
+        (("--fix", "--out", "x.json"), "--fix cannot be used with --out"),
+        (("--as", "pdf"), "This goes into a file"),
+    ):
+        refused = ask("check", *words)
+        assert (refused.status, refused.out) == (2, "")
+        assert says in refused.err

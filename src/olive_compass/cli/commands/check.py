@@ -7,11 +7,15 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.looking.checked import Checked, checked, looked_for
 from olive_compass.cli.options import Common, app_argument
+from olive_compass.cli.output.forms import Matter, give, give_json, give_table
+from olive_compass.cli.output.papers import Wanted, paper_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, OFF, RED, YELLOW, wrapped
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.severities import SEVERITIES
 from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+from olive_compass.drawing.forms import form_names
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -22,6 +26,7 @@ olive-compass check quillmap --strict
 olive-compass check --keyboard iso-laptop/german
 olive-compass check --since house --notes
 olive-compass check quillmap --fix --yes
+olive-compass check --out findings.xlsx
 olive-compass check --as sarif > check.sarif"""
 
 #: How many places of a finding are shown; --json has them all.
@@ -29,6 +34,9 @@ MOST_PLACES = 12
 
 #: How many findings of a kind an application may have that are all shown, and how many are where there are more.
 MOST_OF_A_KIND, FIRST_OF_A_KIND = 3, 2
+
+#: The forms in which other programs take findings.
+REPORTS = ("sarif", "junit")
 
 NOTE, UNASSIGNED = "note", "unassigned"
 
@@ -52,10 +60,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--as",
         dest="form",
-        choices=("text", "json", "sarif", "junit"),
+        choices=("text", "json", *REPORTS, *form_names()),
         default="text",
-        help="the output form (default: text)",
+        help="the output form (default: by the ending of --out, or text)",
     )
+    parser.add_argument("-o", "--out", metavar="FILE", help="output file (default: the terminal)")
     parser.add_argument(
         "--json",
         action="store_const",
@@ -70,6 +79,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--watch", action="store_true", help="check again whenever a file of the desk is saved"
     )
+    paper_options(parser, "a4, landscape")
 
 
 class CheckOptions(Common, kw_only=True):
@@ -81,29 +91,37 @@ class CheckOptions(Common, kw_only=True):
     since: str | None
     notes: bool
     form: str
+    out: str | None
     fix: bool
     yes: bool
     watch: bool
+    paper: str | None
+    landscape: bool
+    size: float | None
 
 
 def run(args: CheckOptions, context: Surroundings) -> int:
+    asked = wanted(args, context)
     if args.fix:
         from olive_compass.cli.changing.repairing import repair_all
 
-        if args.form in ("sarif", "junit"):
+        if asked.form not in ("text", "json") or asked.into.out:
+            what = "--out" if asked.into.out else f"--as {asked.form}"
             raise UserError(
-                f"--fix cannot be used with --as {args.form}.",
+                f"--fix cannot be used with {what}.",
                 hint="For machine-readable repairs: --fix --json.",
             )
         return repair_all(args, context)
     if args.watch:
         from olive_compass.cli.terminal.watching import watch
 
-        return watch(args, context, lambda: _check(args, context))
-    return _check(args, context)
+        if asked.into.out:
+            raise UserError("--watch is for the terminal.", hint="Leave --out out.")
+        return watch(args, context, lambda: _check(args, asked, context))
+    return _check(args, asked, context)
 
 
-def _check(args: CheckOptions, context: Surroundings) -> int:
+def _check(args: CheckOptions, asked: Wanted, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     apps = pick.apps(desk, args.app)
     if args.keyboard or args.since:
@@ -115,16 +133,22 @@ def _check(args: CheckOptions, context: Surroundings) -> int:
     # What a person accepted is counted and said, and does not fail the check.
     accepted = len(listed) - sum(counts.values())
     failed = bool(counts["error"] or (args.strict and counts["warning"]))
-    if args.form == "json":
-        context.json(
-            {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed}
+    notes = args.notes or context.verbose
+    if asked.form == "json":
+        give_json(
+            asked.into,
+            context,
+            {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed},
         )
-    elif args.form == "text":
-        if not context.quiet:
-            _print_all(found, args.notes or context.verbose, context)
-            context.say(_verdict(counts, failed, len(found), accepted))
-    else:
-        context.write(_report(args.form, listed))
+    elif asked.form in REPORTS:
+        from olive_compass.drawing.documents import Written
+
+        give(asked.into, context, Written(data=_report(asked.form, listed).encode()))
+    elif asked.form != "text":
+        _give_table(asked, context, desk, found, notes)
+    elif not context.quiet:
+        _print_all(found, notes, context)
+        context.say(_verdict(counts, failed, len(found), accepted))
     return 1 if failed else 0
 
 
@@ -148,6 +172,42 @@ def _report(form: str, listed: list[dict[str, Any]]) -> str:
     from olive_compass.core.findings import kinds
 
     return as_sarif(listed, {id_: general_advice(kind) for id_, kind in kinds().items()})
+
+
+def _give_table(
+    asked: Wanted, context: Surroundings, desk: Desk, found: list[Checked], notes: bool
+) -> None:
+    """The findings as a table, to pass on: what is wrong, where, and what is to be done."""
+    from olive_compass.drawing.documents import Cell, Table
+
+    rows = tuple(
+        tuple(map(Cell, _row(each, finding)))
+        for each in found
+        for finding in each.findings
+        if finding["severity"] != NOTE or notes
+    )
+    headings = ("severity", "application", "finding", "what", "where", "to do")
+    counts = _counts(found)
+    parts = [counted(counts[severity], severity) for severity in counts if counts[severity]]
+    subtitle = f"{desk.settings.name} · {', '.join(parts) or 'nothing found'}"
+    rest = "" if notes else _notes(found)
+    matter = Matter("Findings", subtitle, (rest,) if rest else ())
+    give_table(asked, context, matter, Table(headings, rows), "a4", lying=not asked.paper)
+
+
+def _row(each: Checked, finding: dict[str, Any]) -> tuple[str, ...]:
+    to_do = finding["to-do"]
+    if finding["accepted"] is not None:
+        to_do = f"accepted: {finding['accepted']}"
+    where = "; ".join(map(_where, finding["places"][:MOST_PLACES]))
+    return (finding["severity"], each.title, finding["id"], finding["says"], where, to_do)
+
+
+def _where(place: dict[str, Any]) -> str:
+    """A place of a finding: its file, and the line where one is known."""
+    if place["line"]:
+        return f"{place['file']}:{place['line']}"
+    return str(place["file"])
 
 
 def _print_all(found: list[Checked], notes: bool, context: Surroundings) -> None:
@@ -200,8 +260,7 @@ def _print_finding(finding: dict[str, Any], width: int, context: Surroundings) -
         context.say(f"  {'  ' if n else ''}{line}")
     places = finding["places"]
     for place in places[:MOST_PLACES]:
-        where = f"{place['file']}:{place['line']}" if place["line"] else place["file"]
-        context.say(f"    {DIM}{where}{OFF}")
+        context.say(f"    {DIM}{_where(place)}{OFF}")
     if places[MOST_PLACES:]:
         context.say(f"    {DIM}and {len(places) - MOST_PLACES} more{OFF}")
     if accepted is not None:
