@@ -293,6 +293,7 @@ AT = Step(command="part", inputs={"height": "3"}, ask={"at": ""})
         ("input-never-asked", steps(replace(AT, ask={})), steps(AT)),
         ("macro-command", steps(Step(command="old")), steps(Step(command="save"))),
         ("macro-command", steps(Step(command="gone")), steps(Step(command="save"))),
+        ("macro-command", steps(Step(command="gone")), steps(Step(command="", press="F8"))),
         ("macro-input", steps(replace(AT, inputs={"depth": "3"})), steps(AT)),
         ("macro-input", steps(replace(AT, inputs={"height": "high"})), steps(AT)),
         ("macro-loop", steps(Step(command="macro.a")), steps(Step(command="save"))),
