@@ -69,7 +69,7 @@ def test_what_was_found_is_given_out_in_every_form(ask: Ask, desk: Path) -> None
         "No command matches “zzzzqq”. Nothing was written.\n"
     )
     assert not (desk / "none.csv").exists()
-    refused = ask("find", "contour", "--by", "menu", "--as", "csv")
+    refused = ask("find", "contour", "--by", "menu", "--as", "markdown")
     assert (refused.status, refused.out) == (2, "")
     assert "--by groups text" in refused.err
 

@@ -112,7 +112,8 @@ class FindOptions(Common, kw_only=True):
 
 def run(args: FindOptions, context: Surroundings) -> int:
     asked = wanted(args, context)
-    if args.by and asked.form != "text":
+    # JSON and CSV are for programs, which group by themselves.
+    if args.by and asked.form not in ("text", "json", "csv"):
         raise UserError("--by groups text.", hint="Leave it out, or leave --as and --out out.")
     desk = pick.desk(args, context)
     query = _asked(args, desk)
