@@ -1,14 +1,21 @@
 """The desk's own reading: names, stacks, rules, keyboards, and what is wrong in its files."""
 
 import shutil
+import tempfile
+from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 import olive_compass
 from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.sharing.sameness import days_before, practice
+from olive_compass.core.usage.tally import Count, Use
+from olive_compass.desk import tallies
 from olive_compass.desk.desk import Desk, find_root
-from olive_compass.desk.formats import app_file, desk_file, seat_file, system_file
+from olive_compass.desk.formats import app_file, desk_file, seat_file, system_file, tally_file
 from olive_compass.desk.keyboards import load_form, load_layout, names
 from olive_compass.errors import UserError
 
@@ -42,11 +49,11 @@ def test_the_demo_shows_every_rule(desk: Desk) -> None:
 
 
 def test_applications_are_named_by_beginning_and_title(desk: Desk) -> None:
-    for given in ("quillmap", "quill", "Quillmap", "QUILLMAP", "q"):
-        assert desk.app_name(given) == "quillmap"
-    for given, hint in (("qillmap", "Did you mean quillmap?"), ("x", "There is ")):
+    for typed in ("quillmap", "quill", "Quillmap", "QUILLMAP", "q"):
+        assert desk.app_name(typed) == "quillmap"
+    for typed, hint in (("qillmap", "Did you mean quillmap?"), ("x", "There is ")):
         with pytest.raises(UserError) as refused:
-            desk.app_name(given)
+            desk.app_name(typed)
         assert hint in refused.value.hint
     shutil.copytree(Path(desk.root) / "apps/quillmap", Path(desk.root) / "apps/quillpen")
     with pytest.raises(UserError, match="quillmap or quillpen"):
@@ -166,3 +173,38 @@ def test_forms_and_layouts_of_ones_own(desk: Desk) -> None:
     for name in ("../desk", "nowhere", ""):
         with pytest.raises(UserError, match="no keyboard"):
             load_form(desk.root, name)
+
+
+WAYS = st.sampled_from([("key", "Ctrl+S"), ("menu", ""), ("follows", ""), ("key", "F7")])
+DAYS_ON = st.dates(min_value=date(2026, 3, 1), max_value=date(2026, 11, 30))
+
+
+@given(st.lists(st.tuples(DAYS_ON, WAYS, st.sampled_from(["Ivo", "Klara"])), max_size=30))
+def test_what_was_pressed_of_late_is_found_without_the_tallies_of_before(
+    rows: list[tuple[date, tuple[str, str], str]],
+) -> None:
+    tally = {
+        Use(
+            log="a",
+            seat=seat,
+            day=day.isoformat(),
+            app="quillmap",
+            mode="",
+            command="save",
+            how=how,
+            key=key_,
+            after="",
+        ): Count(times=n, undone=0, first=day.isoformat(), last=day.isoformat())
+        for n, (day, (how, key_), seat) in enumerate(rows, 1)
+    }
+    with tempfile.TemporaryDirectory() as folder:
+        Path(folder, "desk.toml").write_bytes((DEMO / "desk.toml").read_bytes())
+        Path(folder, "tallies").mkdir()
+        for path, own in tally_file.by_file(tally).items():
+            Path(folder, path).write_bytes(tally_file.write(own))
+        late = tallies.tally_since(Desk(folder), days_before)
+        assert practice(late) == practice(tallies.whole_tally(Desk(folder)))
+        if last := practice(late).last:
+            # Nothing is read of a week that ended before the days that are asked for.
+            begin = (date.fromisoformat(days_before(last)) - timedelta(days=7)).isoformat()
+            assert not [use for use in late if use.day < begin]

@@ -2,7 +2,8 @@
 
 import os
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from datetime import date
 from itertools import groupby
 
 from msgspec import Struct
@@ -15,6 +16,8 @@ from olive_compass.desk.formats import tally_file
 #: Under which name the sums of a week are kept.
 KIND = "week"
 
+#: The column of days, where no cell is in quotation marks.
+_DAY = re.compile(rb"^[^,\n]*,[^,\n]*,(\d{4}-\d\d-\d\d),", re.MULTILINE)
 _WEEK = re.compile(r"(\d{4}-W\d\d|undated)\.csv")
 
 
@@ -30,6 +33,37 @@ class _Kept(Struct, frozen=True, kw_only=True):
 def whole_tally(desk: Desk, follows: bool = False) -> dict[Use, Count]:
     """All that was counted on this desk, of all seats; what followed what only with ``follows``."""
     return joined(_read(desk, path, follows) for path in desk.tally_names())
+
+
+def tally_since(desk: Desk, since: Callable[[str], str]) -> dict[Use, Count]:
+    """What was counted of late: ``since`` says after which day, by the last one on which a key was pressed.
+
+    A file that names no later day is not taken apart; what is of earlier days in the others is given as well.
+    """
+    found: dict[str, Mapping[Use, Count]] = {}
+    last = ""
+    for path in sorted(desk.tally_names(), key=_week, reverse=True):
+        first = since(last) if last else ""
+        # By its name it is of earlier days; what it has may be of any.
+        if first and _week(path) < _week_of(first) and _latest(desk.bytes(path)) <= first:
+            continue
+        found[path] = _read(desk, path)
+        pressed = (use.day for use in found[path] if use.how == "key" and use.key)
+        last = max([last, *pressed])
+    return joined(found[path] for path in desk.tally_names() if path in found)
+
+
+def _week_of(day: str) -> str:
+    """The week of a day as the names of files have it."""
+    year, week, _ = date.fromisoformat(day).isocalendar()
+    return f"{year}-W{week:02}"
+
+
+def _latest(data: bytes) -> str:
+    """The last day of which a tally has counts, told without taking it apart; later than any where that cannot be."""
+    if b'"' in data:
+        return "9999"
+    return max(_DAY.findall(data), default=b"").decode()
 
 
 def usage_by_app(desk: Desk) -> Mapping[str, Usage]:

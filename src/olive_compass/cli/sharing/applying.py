@@ -11,7 +11,7 @@ from olive_compass.cli.changing.saving import confirm, save
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.obstacles import obstacle_text
-from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
+from olive_compass.cli.sharing.using import practice_of, same_text, sameness_json
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
@@ -25,7 +25,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned
 from olive_compass.core.sharing.keysets import KeySet
-from olive_compass.core.sharing.sameness import DAYS, Practice, habits, practice
+from olive_compass.core.sharing.sameness import DAYS, Practice, habits
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
 from olive_compass.desk.formats import scheme_writing
@@ -57,7 +57,7 @@ def apply_set(args: KeysetApplyOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     keyset = keyset_named(desk, args.name)
     plans = _plans(desk, keyset, args.apps, args.scheme)
-    done = practice(tally_of(desk, context))
+    done = practice_of(desk, context)
     if args.json:
         now, then = _keymaps(desk, plans)
         context.json(

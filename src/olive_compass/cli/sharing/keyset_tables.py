@@ -6,7 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.keysets import keymaps, keyset_named, percent
-from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
+from olive_compass.cli.sharing.using import practice_of, same_text, sameness_json
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, GREEN, OFF, RED, YELLOW, wrapped
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL, natural_width, print_table
@@ -25,7 +25,6 @@ from olive_compass.core.sharing.keysets import (
     pair_consistency,
 )
 from olive_compass.core.sharing.purposes import Purposes
-from olive_compass.core.sharing.sameness import practice
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import keyset_file, purposes_file
 
@@ -94,7 +93,7 @@ def tell_set(
                 "name": keyset.name,
                 "title": keyset.title,
                 "consistency": consistency(found),
-                "sameness": sameness_json(purposes, maps, practice(tally_of(desk, context))),
+                "sameness": sameness_json(purposes, maps, practice_of(desk, context)),
                 "pairs": {
                     name: {"shared": shared, "of": both} for name, (shared, both) in pairs.items()
                 },
@@ -113,7 +112,7 @@ def tell_set(
     context.say(f"{BOLD}{keyset.title}{OFF} {DIM}({keyset_file.keyset_path(keyset.name)}){OFF}")
     tell_cells(context, keyset, purposes, maps, differ, limit, found)
     _print_consistency(context, found, pairs)
-    if text := same_text(purposes, maps, practice(tally_of(desk, context))):
+    if text := same_text(purposes, maps, practice_of(desk, context)):
         _say_dim(context, text)
     return 0
 

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Mapping
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.purposes import Purposes
-from olive_compass.core.sharing.sameness import DAYS, Practice, sameness
+from olive_compass.core.sharing.sameness import DAYS, Practice, days_before, practice, sameness
 from olive_compass.core.usage.tally import Count, Use, uses
 from olive_compass.desk.desk import Desk
 
@@ -22,6 +22,15 @@ def tally_of(desk: Desk, context: Surroundings) -> Mapping[Use, Count]:
         for name in desk.app_names()
         for use, count in tally_or_logs(desk, desk.app(name), context).items()
     }
+
+
+def practice_of(desk: Desk, context: Surroundings) -> Practice:
+    """What was pressed in the last days that were counted."""
+    from olive_compass.desk.tallies import tally_since
+
+    if desk.tally_names():
+        return practice(tally_since(desk, days_before))
+    return practice(tally_of(desk, context))
 
 
 def uses_of(tally: Mapping[Use, Count]) -> dict[tuple[str, str], int]:

@@ -47,7 +47,7 @@ def practice(tally: Tally) -> Practice:
     if not days:
         return Practice()
     last = max(days)
-    first = _days_before(last)
+    first = days_before(last)
     found: dict[tuple[str, str], dict[str, int]] = {}
     for use, count in tally.items():
         if use.how == "key" and use.key and use.day > first:
@@ -56,7 +56,8 @@ def practice(tally: Tally) -> Practice:
     return Practice(found, last)
 
 
-def _days_before(day: str) -> str:
+def days_before(day: str) -> str:
+    """The day after which ``practice`` begins, by the last day that has a press; ``""``: it takes all."""
     try:
         return (date.fromisoformat(day) - timedelta(days=DAYS)).isoformat()
     except ValueError:
