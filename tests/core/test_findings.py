@@ -3,11 +3,13 @@
 from pathlib import Path
 
 import pytest
+from hypothesis import given
 
-from olive_compass.core.actions import ClearKeys
+from olive_compass.core.actions import AcceptFinding, ClearKeys
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules, UnreadableKey
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings import SEVERITIES, View, all_findings, kinds
 from olive_compass.core.findings.advice import modes_of
 from olive_compass.core.keys.devices import Device
@@ -22,6 +24,7 @@ from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
+from tests.core.worlds import views
 
 TRIM = Command(id="sheet.trim", title="Trim", menu=("Sheet",), keys=(key("F6"),))
 SPLIT = Command(
@@ -241,6 +244,32 @@ def test_a_guard_is_broken_by_a_nearer_scheme_only() -> None:
     assert "guarded-key" not in ids(one("burn", "F6"), GUARD)
     assert "guarded-key" not in ids(one("save", "F5"), GUARD)
     assert "guarded-key" not in ids(GUARD)
+
+
+@given(views())
+def test_what_is_accepted_is_named_by_the_first_thing_that_a_finding_is_about(
+    view: AppView,
+) -> None:
+    for finding in all_findings(view):
+        if isinstance(finding.advice, AcceptFinding):
+            about = next(filter(None, (*finding.commands, *finding.keys)))
+            assert finding.advice.about == about
+
+
+def test_of_commands_with_one_title_the_first_stands_for_all() -> None:
+    twins = tuple(Command(id=id_, title="Zoom", menu=("View",)) for id_ in ("first", "second"))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=MODES,
+        rules=RULES,
+        catalogue=Catalogue(twins),
+    )
+    findings = all_findings(View(Stack(app, (mine(),)), GERMAN))
+    (found_,) = (each for each in findings if each.id == "same-title")
+    assert isinstance(found_.advice, AcceptFinding)
+    assert (found_.advice.about, found_.commands) == ("first", ("first", "second"))
 
 
 def test_twins_and_access_letters() -> None:
