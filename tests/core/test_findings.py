@@ -1,6 +1,7 @@
 """Each finding has an example that triggers it, and one beside it that does not."""
 
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given
@@ -12,6 +13,7 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings import SEVERITIES, View, all_findings, kinds
 from olive_compass.core.findings.advice import modes_of
+from olive_compass.core.findings.finding import Finding
 from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
@@ -160,12 +162,12 @@ PAD = Device(name="pad", title="Pad", rows=(("K1", "K2"),))
 GERMAN = load("", "pc", "iso-laptop", "german", {"pad": PAD})
 
 
-def ids(
+def findings(
     *schemes: Scheme,
     commands: tuple[Command, ...] = LIST,
     rules: Rules = RULES,
     keyboard: Keyboard = GERMAN,
-) -> set[str]:
+) -> list[Finding]:
     app = App(
         name="app",
         title="App",
@@ -175,7 +177,11 @@ def ids(
         catalogue=Catalogue(commands),
     )
     stack = Stack(app, schemes, {key("Alt+Tab"): "next window"})
-    return {finding.id for finding in all_findings(View(stack, keyboard))}
+    return list(all_findings(View(stack, keyboard)))
+
+
+def ids(*schemes: Scheme, **about: Any) -> set[str]:
+    return {finding.id for finding in findings(*schemes, **about)}
 
 
 def one(command: str, *keys: str, modes: tuple[str, ...] = ("everywhere",)) -> Scheme:
@@ -258,16 +264,7 @@ def test_what_is_accepted_is_named_by_the_first_thing_that_a_finding_is_about(
 
 def test_of_commands_with_one_title_the_first_stands_for_all() -> None:
     twins = tuple(Command(id=id_, title="Zoom", menu=("View",)) for id_ in ("first", "second"))
-    app = App(
-        name="app",
-        title="App",
-        version="1",
-        modes=MODES,
-        rules=RULES,
-        catalogue=Catalogue(twins),
-    )
-    findings = all_findings(View(Stack(app, (mine(),)), GERMAN))
-    (found_,) = (each for each in findings if each.id == "same-title")
+    (found_,) = (each for each in findings(mine(), commands=twins) if each.id == "same-title")
     assert isinstance(found_.advice, AcceptFinding)
     assert (found_.advice.about, found_.commands) == ("first", ("first", "second"))
 

@@ -86,6 +86,23 @@ def json_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--json", action="store_true", help="print JSON (docs/json.md)")
 
 
+def json_form_option(parser: argparse.ArgumentParser) -> None:
+    """``--json`` of a command of which JSON is one of the forms of ``--as``."""
+    parser.add_argument(
+        "--json",
+        action="store_const",
+        const="json",
+        dest="form",
+        help="the same as --as json (docs/json.md)",
+    )
+
+
+def list_options(parser: argparse.ArgumentParser) -> None:
+    """The options of a verb that lists what an application has, or all of them have."""
+    app_argument(parser, optional=True)
+    json_option(parser)
+
+
 def keys_as_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--keys-as",

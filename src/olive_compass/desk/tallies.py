@@ -3,7 +3,6 @@
 import os
 import re
 from collections.abc import Callable, Mapping, Sequence
-from datetime import date
 from itertools import groupby
 
 from msgspec import Struct
@@ -45,18 +44,12 @@ def tally_since(desk: Desk, since: Callable[[str], str]) -> dict[Use, Count]:
     for path in sorted(desk.tally_names(), key=_week, reverse=True):
         first = since(last) if last else ""
         # By its name it is of earlier days; what it has may be of any.
-        if first and _week(path) < _week_of(first) and _latest(desk.bytes(path)) <= first:
+        if first and _week(path) < tally_file.week_of(first) and _latest(desk.bytes(path)) <= first:
             continue
         found[path] = _read(desk, path)
         pressed = (use.day for use in found[path] if use.how == "key" and use.key)
         last = max([last, *pressed])
     return joined(found[path] for path in desk.tally_names() if path in found)
-
-
-def _week_of(day: str) -> str:
-    """The week of a day as the names of files have it."""
-    year, week, _ = date.fromisoformat(day).isocalendar()
-    return f"{year}-W{week:02}"
 
 
 def _latest(data: bytes) -> str:

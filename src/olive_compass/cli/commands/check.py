@@ -6,16 +6,15 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.checked import Checked, checked, looked_for
-from olive_compass.cli.options import Common, app_argument
+from olive_compass.cli.options import Common, app_argument, json_form_option
 from olive_compass.cli.output.forms import Matter, give, give_json, give_table
-from olive_compass.cli.output.papers import Wanted, paper_options, wanted
+from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, OFF, RED, YELLOW, wrapped
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.severities import SEVERITIES
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.drawing.forms import form_names
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -57,21 +56,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="only findings that this scheme does not have (factory: that the factory keys do not have)",
     )
     parser.add_argument("--notes", action="store_true", help="list the notes as well")
-    parser.add_argument(
-        "--as",
-        dest="form",
-        choices=("text", "json", *REPORTS, *form_names()),
-        default="text",
-        help="the output form (default: by the ending of --out, or text)",
-    )
-    parser.add_argument("-o", "--out", metavar="FILE", help="output file (default: the terminal)")
-    parser.add_argument(
-        "--json",
-        action="store_const",
-        const="json",
-        dest="form",
-        help="the same as --as json (docs/json.md)",
-    )
+    table_options(parser, "json", *REPORTS)
+    json_form_option(parser)
     parser.add_argument("--fix", action="store_true", help="show the safe repairs and make them")
     parser.add_argument(
         "-y", "--yes", action="store_true", help="with --fix: do not ask for confirmation"
@@ -199,15 +185,19 @@ def _row(each: Checked, finding: dict[str, Any]) -> tuple[str, ...]:
     to_do = finding["to-do"]
     if finding["accepted"] is not None:
         to_do = f"accepted: {finding['accepted']}"
-    where = "; ".join(map(_where, finding["places"][:MOST_PLACES]))
+    where = "; ".join(_where(finding))
     return (finding["severity"], each.title, finding["id"], finding["says"], where, to_do)
 
 
-def _where(place: dict[str, Any]) -> str:
-    """A place of a finding: its file, and the line where one is known."""
-    if place["line"]:
-        return f"{place['file']}:{place['line']}"
-    return str(place["file"])
+def _where(finding: dict[str, Any]) -> list[str]:
+    """The places of a finding, the first of them: the file, and the line where one is known."""
+    places = [
+        f"{place['file']}:{place['line']}" if place["line"] else str(place["file"])
+        for place in finding["places"]
+    ]
+    if len(places) > MOST_PLACES:
+        return [*places[:MOST_PLACES], f"and {len(places) - MOST_PLACES} more"]
+    return places
 
 
 def _print_all(found: list[Checked], notes: bool, context: Surroundings) -> None:
@@ -258,11 +248,8 @@ def _print_finding(finding: dict[str, Any], width: int, context: Surroundings) -
     says[0] = f"{colour}{severity}{OFF}" + says[0][len(severity) :]
     for n, line in enumerate(says):
         context.say(f"  {'  ' if n else ''}{line}")
-    places = finding["places"]
-    for place in places[:MOST_PLACES]:
-        context.say(f"    {DIM}{_where(place)}{OFF}")
-    if places[MOST_PLACES:]:
-        context.say(f"    {DIM}and {len(places) - MOST_PLACES} more{OFF}")
+    for place in _where(finding):
+        context.say(f"    {DIM}{place}{OFF}")
     if accepted is not None:
         context.say(f"    {DIM}accepted:{OFF} {accepted}")
         return

@@ -9,10 +9,11 @@ from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.options import (
     Common,
     factory_option,
+    json_form_option,
     keys_as_option,
 )
 from olive_compass.cli.output.forms import Matter, give_json, give_table
-from olive_compass.cli.output.papers import Wanted, paper_options, wanted
+from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
@@ -22,7 +23,6 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.drawing.forms import form_names
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -68,21 +68,12 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--mark", metavar="MARK", help="commands with this mark, such as often")
     parser.add_argument("--by", choices=("menu", "mode", "kind"), help="group them under headings")
     factory_option(parser)
-    parser.add_argument(
-        "--as",
-        dest="form",
-        choices=("text", "json", *form_names()),
-        default="text",
-        help="the output form (default: by the ending of --out, or text)",
-    )
-    parser.add_argument("-o", "--out", metavar="FILE", help="output file (default: the terminal)")
+    table_options(parser, "json")
     parser.add_argument(
         "--limit", type=int, metavar="N", help="show at most N commands of each application"
     )
     keys_as_option(parser)
-    parser.add_argument(
-        "--json", action="store_const", const="json", dest="form", help="the same as --as json"
-    )
+    json_form_option(parser)
     paper_options(parser, "a4")
 
 

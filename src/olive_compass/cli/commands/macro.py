@@ -9,6 +9,7 @@ from olive_compass.cli.options import (
     command_argument,
     dry_run_option,
     json_option,
+    list_options,
     scheme_option,
     session_options,
     write_options,
@@ -50,11 +51,6 @@ def _which(parser: argparse.ArgumentParser) -> None:
 def _step(parser: argparse.ArgumentParser) -> None:
     _which(parser)
     parser.add_argument("step", type=int, metavar="STEP", help="the number of the step")
-
-
-def _list(parser: argparse.ArgumentParser) -> None:
-    app_argument(parser, optional=True)
-    json_option(parser)
 
 
 def _show(parser: argparse.ArgumentParser) -> None:
@@ -222,7 +218,7 @@ VERBS = (
     Verb(
         name="list",
         help="list the macros on this desk",
-        options=_list,
+        options=list_options,
         work="macros.showing.list_macros",
     ),
     Verb(

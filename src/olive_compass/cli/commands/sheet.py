@@ -5,14 +5,13 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, complete_with, keyset_names
 from olive_compass.cli.current_app import named_or_current
-from olive_compass.cli.options import Common, factory_option, keys_as_option
-from olive_compass.cli.output.papers import paper_options, wanted
+from olive_compass.cli.options import Common, factory_option, json_form_option, keys_as_option
+from olive_compass.cli.output.papers import paper_options, table_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, width_of, wrapped
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
 from olive_compass.desk.desk import Desk
-from olive_compass.drawing.forms import form_names
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -31,14 +30,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "apps", nargs="*", metavar="APP", help="one or more applications (default: the current one)"
     )
     complete_with(argument, app_names)
-    parser.add_argument(
-        "--as",
-        dest="form",
-        choices=("text", "json", *form_names()),
-        default="text",
-        help="the output form (default: by the ending of --out, or text)",
-    )
-    parser.add_argument("-o", "--out", metavar="FILE", help="output file (default: the terminal)")
+    table_options(parser, "json")
     keyset = parser.add_argument(
         "--keyset",
         metavar="NAME",
@@ -49,9 +41,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--mode", help="only keys that work in this mode")
     factory_option(parser)
     keys_as_option(parser)
-    parser.add_argument(
-        "--json", action="store_const", const="json", dest="form", help="the same as --as json"
-    )
+    json_form_option(parser)
     paper_options(parser, "a4").add_argument(
         "--columns", type=int, metavar="N", help="the number of columns (default: as fit best)"
     )

@@ -4,7 +4,12 @@ import argparse
 from collections.abc import Callable
 
 from olive_compass.cli.completion import complete_with, tray_names
-from olive_compass.cli.options import app_argument, command_argument, json_option, write_options
+from olive_compass.cli.options import (
+    command_argument,
+    json_option,
+    list_options,
+    write_options,
+)
 from olive_compass.cli.verbs import Verb
 from olive_compass.core.schemes.layers import HOUSE, SCHEME_LAYERS
 
@@ -65,11 +70,6 @@ def _new(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--letter", metavar="LETTER", help="its access letter")
     parser.add_argument("--project", default="", metavar="NAME", help="for this project only")
     parser.add_argument("--why", default="", metavar="TEXT", help="the reason")
-
-
-def _list(parser: argparse.ArgumentParser) -> None:
-    app_argument(parser, optional=True)
-    json_option(parser)
 
 
 def _show(parser: argparse.ArgumentParser) -> None:
@@ -168,7 +168,7 @@ VERBS = (
     Verb(
         name="list",
         help="list the trays on this desk",
-        options=_list,
+        options=list_options,
         work="trays.showing.list_trays",
         retries=False,
     ),

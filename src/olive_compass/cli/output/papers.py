@@ -40,12 +40,12 @@ def paper_options(parser: argparse.ArgumentParser, usual: str) -> Any:
     return group
 
 
-def table_options(parser: argparse.ArgumentParser) -> None:
-    """``--as`` and ``--out`` of a command whose table is given out in any form."""
+def table_options(parser: argparse.ArgumentParser, *more: str) -> None:
+    """``--as`` and ``--out`` of a command whose table is given out in any form; ``more`` are forms that only it has."""
     parser.add_argument(
         "--as",
         dest="form",
-        choices=("text", *form_names()),
+        choices=("text", *more, *form_names()),
         default="text",
         help="the output form (default: by the ending of --out, or text)",
     )

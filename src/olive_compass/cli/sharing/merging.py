@@ -98,15 +98,14 @@ def _write_merged(args: MergeOptions, context: Surroundings, merged: FileMerge) 
 
 def driver(args: MergeOptions, context: Surroundings) -> int:
     """Runs ``merge --driver``: git gives the three versions and the path; ours is written."""
-    *files, path = args.driver
-    _, written, _ = files
-    base, ours, theirs = (read_file(context, file) for file in files)
+    base, ours, theirs, path = args.driver
+    before, mine, other = (read_file(context, file) for file in (base, ours, theirs))
     # An empty base is a file that both sides added.
-    merged = merge_file(path, base or None, ours, theirs, by_preference(args.if_taken))
-    write_atomically(os.path.abspath(os.path.join(context.folder, written)), merged.data or b"")
+    merged = merge_file(path, before or None, mine, other, by_preference(args.if_taken))
+    write_atomically(os.path.abspath(os.path.join(context.folder, ours)), merged.data or b"")
     for conflict in merged.conflicts:
         context.warn(f"olive-compass: {path}: both sides changed {clash_text(conflict)}")
-    for line in _new_conflicts(context, path, ours, theirs, merged.data):
+    for line in _new_conflicts(context, path, mine, other, merged.data):
         context.warn(f"olive-compass: {line}")
     if merged.conflicts:
         context.warn(

@@ -142,15 +142,21 @@ def by_file(tally: Tally) -> dict[str, dict[Use, Count]]:
     return found
 
 
-def _file_of(seat: str, day: str) -> str:
-    """The file of what a seat did on a day."""
+def week_of(day: str) -> str:
+    """The week of a day as the names of files have it: ``2026-W41``. Raises ``ValueError`` where the text is no day."""
     from datetime import date
 
+    year, week, _ = date.fromisoformat(day).isocalendar()
+    return f"{year}-W{week:02}"
+
+
+def _file_of(seat: str, day: str) -> str:
+    """The file of what a seat did on a day."""
     from olive_compass.core.apps.command_ids import slug
 
     who = slug(seat)[:60] or "seat"
     try:
-        year, week, _ = date.fromisoformat(day).isocalendar()
+        week = week_of(day)
     except ValueError:
-        return f"{FOLDER}/{who}-undated.csv"
-    return f"{FOLDER}/{who}-{year}-W{week:02}.csv"
+        week = "undated"
+    return f"{FOLDER}/{who}-{week}.csv"
