@@ -71,7 +71,7 @@ def test_what_was_found_is_given_out_in_every_form(ask: Ask, desk: Path) -> None
     assert not (desk / "none.csv").exists()
     refused = ask("find", "contour", "--by", "menu", "--as", "markdown")
     assert (refused.status, refused.out) == (2, "")
-    assert "--by groups text" in refused.err
+    assert "--by is for text" in refused.err
 
 
 def test_only_the_factory_is_the_application_as_it_came(ask: Ask) -> None:

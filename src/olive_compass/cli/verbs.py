@@ -1,4 +1,4 @@
-"""What a command is, and the verbs of one: what each does in a few words, its options, and the function that does it.
+"""What the module of a command holds, and what a verb of a command is.
 
 A command that has verbs lists them as ``VERBS``. Only the verb that was typed gets its options, and only its module is
 loaded.
@@ -39,8 +39,8 @@ class Verb(Struct, frozen=True, kw_only=True):
     """A verb of a command.
 
     ``work`` names the function that does it by its module below ``cli``: ``sharing.keysets.list_sets``. ``options`` is
-    the function that declares its options, or the name of one beside the work. ``retries``: the work begins anew where
-    another changed the desk meanwhile.
+    the function that declares its options, or the name of one in the same module. ``retries``: it is run again if someone
+    else changed the desk in the meantime.
     """
 
     name: str

@@ -35,15 +35,15 @@ def whole_tally(desk: Desk, follows: bool = False) -> dict[Use, Count]:
 
 
 def tally_since(desk: Desk, since: Callable[[str], str]) -> dict[Use, Count]:
-    """What was counted of late: ``since`` says after which day, by the last one on which a key was pressed.
+    """The recent counts: ``since`` gets the last day on which a key was pressed, and gives the day after which counts are wanted.
 
-    A file that names no later day is not taken apart; what is of earlier days in the others is given as well.
+    Tallies without a later day are not parsed. Those that are read may have counts of earlier days as well.
     """
     found: dict[str, Mapping[Use, Count]] = {}
     last = ""
     for path in sorted(desk.tally_names(), key=_week, reverse=True):
         first = since(last) if last else ""
-        # By its name it is of earlier days; what it has may be of any.
+        # The name says which week it is of; someone may have put counts of other weeks into it.
         if first and _week(path) < tally_file.week_of(first) and _latest(desk.bytes(path)) <= first:
             continue
         found[path] = _read(desk, path)
@@ -53,7 +53,7 @@ def tally_since(desk: Desk, since: Callable[[str], str]) -> dict[Use, Count]:
 
 
 def _latest(data: bytes) -> str:
-    """The last day of which a tally has counts, told without taking it apart; later than any where that cannot be."""
+    """The last day that a tally has counts of, found without parsing it; where that is impossible, a day after all others."""
     if b'"' in data:
         return "9999"
     return max(_DAY.findall(data), default=b"").decode()

@@ -105,7 +105,7 @@ def run(args: FindOptions, context: Surroundings) -> int:
     asked = wanted(args, context)
     # JSON and CSV are for programs, which group by themselves.
     if args.by and asked.form not in ("text", "json", "csv"):
-        raise UserError("--by groups text.", hint="Leave it out, or leave --as and --out out.")
+        raise UserError("--by is for text.", hint="Leave out --by, or --as and --out.")
     desk = pick.desk(args, context)
     query = _asked(args, desk)
     pick.show_keys(args.keys_as, context, desk, [query.app] if query.app else [])
