@@ -29,10 +29,11 @@ def test_ctrl_c_at_any_moment_ends_without_a_traceback_of_ours(desk: Path) -> No
 
 
 @pytest.mark.skipif(os.name == "nt", reason="needs signals")
-def test_ctrl_c_waits_until_a_module_is_loaded(tmp_path: Path) -> None:
+def test_ctrl_c_waits_until_a_module_is_loaded_and_loads_none_itself(tmp_path: Path) -> None:
     (tmp_path / "slow.py").write_text(
-        "import os, signal, time\nos.kill(os.getpid(), signal.SIGINT)\ntime.sleep(0.1)\n"
-        "print('loaded', flush=True)\n"
+        "import os, signal, sys, time\nbefore = set(sys.modules)\n"
+        "os.kill(os.getpid(), signal.SIGINT)\ntime.sleep(0.1)\n"
+        "print('loaded', *(set(sys.modules) - before), flush=True)\n"
     )
     script = (
         "import signal, time\nfrom olive_compass.cli.main import _interrupted\n"

@@ -5,6 +5,7 @@ import os
 import signal
 import sys
 from collections.abc import Sequence
+from threading import Timer, get_ident
 from types import FrameType
 from typing import TYPE_CHECKING
 
@@ -52,8 +53,7 @@ def _interrupted(_number: int, frame: FrameType | None) -> None:
     """
     while frame is not None and hasattr(signal, "pthread_kill"):
         if frame.f_code.co_filename.startswith("<frozen importlib"):
-            from threading import Timer, get_ident
-
+            # Nothing may be loaded here: it could be what is being loaded.
             again = Timer(MOMENT, signal.pthread_kill, (get_ident(), signal.SIGINT))
             again.daemon = True
             again.start()
