@@ -2,11 +2,13 @@
 
 import contextlib
 import io
+import itertools
 import json
 import os
+import shutil
 import subprocess
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -109,7 +111,7 @@ def ask_process(folder: Path, *words: str, **environment: str) -> Answer:
 
 def completions(desk: Path, line: str) -> list[str]:
     """What the shell would offer at the end of ``line``."""
-    result = desk / "completions"
+    result = desk.parent / "completions"
     environ = {
         **os.environ,
         "_ARGCOMPLETE": "1",
@@ -153,10 +155,17 @@ def of_this_run(tmp_path_factory: pytest.TempPathFactory) -> None:
     os.environ["OLIVE_COMPASS_CACHE"] = str(tmp_path_factory.mktemp("cache"))
 
 
+@pytest.fixture(scope="session")
+def users(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
+    """A folder for each user: whoever runs one test is not yet there in the next."""
+    folder = tmp_path_factory.mktemp("users")
+    return (folder / str(number) for number in itertools.count())
+
+
 @pytest.fixture(autouse=True)
-def of_this_user(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
+def of_this_user(users: Iterator[Path], monkeypatch: pytest.MonkeyPatch) -> None:
     """What a user lets desks write outside is kept nowhere near the user who runs the tests."""
-    monkeypatch.setenv("OLIVE_COMPASS_DATA", str(tmp_path_factory.mktemp("data")))
+    monkeypatch.setenv("OLIVE_COMPASS_DATA", str(next(users)))
 
 
 @pytest.fixture(scope="session")
@@ -193,9 +202,28 @@ def toured(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, Answer]:
 @pytest.fixture
 def desk(laid_out: Path, tmp_path: Path) -> Path:
     """A demo desk of one's own, with Tagwright taken in and a scheme ``quillmap/mine``."""
-    import shutil
-
     return Path(shutil.copytree(laid_out, tmp_path / "desk"))
+
+
+@pytest.fixture(scope="session")
+def common(laid_out: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The desk that ``untouched`` gives to one test after another."""
+    return Path(shutil.copytree(laid_out, tmp_path_factory.mktemp("common") / "desk"))
+
+
+@pytest.fixture
+def untouched(common: Path) -> Iterator[Path]:
+    """A desk for a test of what changes nothing: afterwards every file is the one that it was."""
+    before = _identities(common)
+    yield common
+    assert _identities(common) == before
+
+
+def _identities(desk: Path) -> dict[str, tuple[int, int, int]]:
+    """Which files there are, when each was written, and how large it is."""
+    return {
+        path: (told.st_ino, told.st_mtime_ns, told.st_size) for path, told in files_of(desk).items()
+    }
 
 
 @pytest.fixture

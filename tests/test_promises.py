@@ -267,9 +267,11 @@ def test_findings_are_documented_from_their_own_source() -> None:
         ("olive-compass usage quil", "quillmap"),
     ],
 )
-def test_the_shell_completes(desk: Path, line: str, offered: str) -> None:
-    assert offered in completions(desk, line)
-    # Files are offered only where one is meant.
-    assert completions(desk, "olive-compass press quillmap S --mode desk") == []
-    assert completions(desk, "olive-compass app import Other --from listings/tag") != []
-    assert "complete" in ask_in(desk, "completion", "bash").out
+def test_the_shell_completes(untouched: Path, line: str, offered: str) -> None:
+    assert offered in completions(untouched, line)
+
+
+def test_files_are_offered_only_where_one_is_meant(untouched: Path) -> None:
+    assert completions(untouched, "olive-compass press quillmap S --mode desk") == []
+    assert completions(untouched, "olive-compass app import Other --from listings/tag") != []
+    assert "complete" in ask_in(untouched, "completion", "bash").out

@@ -2,9 +2,10 @@
 
 Each lays something out on a desk and says what is run. Whatever it is, the program ends soon, with a
 status and a sentence, and never with a traceback or a fault of its own. ``benchmarks/endurance.py``
-tries them all as processes, ``test_accidents.py`` too.
+tries them all as processes, ``test_accidents.py`` those that concern the process.
 """
 
+import faulthandler
 import os
 import signal
 import subprocess
@@ -13,7 +14,7 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import NamedTuple
 
-from tests.conftest import PROGRAM, environ_of
+from tests.conftest import PROGRAM, ask_in, environ_of
 
 #: How long each may take, in seconds, on a machine that is busy with other things.
 PATIENCE = 45
@@ -78,6 +79,22 @@ def run(trial: Trial, desk: Path) -> Ended:
         if full:
             full.close()
     return Ended(done.returncode, done.stdout or b"", done.stderr.decode(errors="replace"))
+
+
+def concerns_the_process(trial: Trial) -> bool:
+    """Whether a trial is about streams, the environment or bytes of the command line."""
+    is_text = all(isinstance(word, str) and word.isprintable() for word in trial.words)
+    return bool(trial.environ or trial.before) or trial.out != "pipe" or not is_text
+
+
+def run_here(trial: Trial, desk: Path) -> Ended:
+    """Runs a trial within this process, which ends if it hangs."""
+    faulthandler.dump_traceback_later(PATIENCE, exit=True)
+    try:
+        answer = ask_in(desk, *map(str, trial.words))
+    finally:
+        faulthandler.cancel_dump_traceback_later()
+    return Ended(answer.status, answer.out.encode(), answer.err)
 
 
 def wrong(trial: Trial, ended: Ended) -> str:

@@ -8,7 +8,15 @@ from pathlib import Path
 
 import pytest
 
-from tests.cli.accidents import ACCIDENTS, SLOW, interrupt_at, run, wrong
+from tests.cli.accidents import (
+    ACCIDENTS,
+    SLOW,
+    concerns_the_process,
+    interrupt_at,
+    run,
+    run_here,
+    wrong,
+)
 from tests.conftest import Ask, contents
 
 
@@ -16,7 +24,7 @@ from tests.conftest import Ask, contents
 @pytest.mark.parametrize("name", [name for name in ACCIDENTS if name not in SLOW])
 def test_an_accident_ends_in_a_sentence(name: str, desk: Path) -> None:
     trial = ACCIDENTS[name](desk)
-    ended = run(trial, desk)
+    ended = run(trial, desk) if concerns_the_process(trial) else run_here(trial, desk)
     assert wrong(trial, ended) == ""
 
 

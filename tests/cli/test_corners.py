@@ -1,6 +1,5 @@
 """Rarer ways through the commands of macros and sharing, each as a person would meet it."""
 
-import json
 import shutil
 import subprocess
 from pathlib import Path
@@ -14,11 +13,14 @@ LIGHT = "quillmap/light"
 MINE = "schemes/quillmap/mine.toml"
 
 
-@pytest.fixture
-def light(ask: Ask) -> Ask:
-    """The desk with a macro out of the harbour's log."""
-    assert ask("macro", "from-log", LOG, LIGHT, "--lines", "3..12").status == 0
-    return ask
+@pytest.fixture(scope="module")
+def light(laid_out: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A desk with a macro out of the harbour's log, which is looked at and not changed."""
+    desk = Path(shutil.copytree(laid_out, tmp_path_factory.mktemp("light") / "desk"))
+    assert ask_in(desk, "macro", "from-log", LOG, LIGHT, "--lines", "3..12").status == 0
+    documents = desk / "documents/quillmap"
+    shutil.copy(documents / "west-quay.json", desk.parent / "outside.json")
+    return desk
 
 
 def test_three_files_are_merged_to_the_screen_or_into_a_file(ask: Ask, desk: Path) -> None:
@@ -136,10 +138,14 @@ def test_nothing_drifts_where_nothing_moved(ask: Ask) -> None:
         (("find", "--app", "quillmap", "abort"), "Drop the line"),
     ],
 )
-def test_what_is_said_along_the_way(light: Ask, words: tuple[str, ...], says: str) -> None:
-    answer = light(*words)
+def test_what_is_said_where_nothing_is_changed(
+    light: Path, words: tuple[str, ...], says: str
+) -> None:
+    before = contents(light)
+    answer = ask_in(light, *words)
     assert answer.status in (0, 1), answer.err
     assert says in answer.out, answer.out
+    assert contents(light) == before
 
 
 @pytest.mark.parametrize(
@@ -190,15 +196,12 @@ def test_what_is_said_along_the_way(light: Ask, words: tuple[str, ...], says: st
     ],
 )
 def test_what_cannot_be_is_said_with_the_way_out(
-    light: Ask, desk: Path, words: tuple[str, ...], says: str
+    light: Path, words: tuple[str, ...], says: str
 ) -> None:
-    outside = desk.parent / "outside.json"
-    source = json.loads((desk / "documents/quillmap/west-quay.json").read_text())
-    outside.write_text(json.dumps(source))
-    before = contents(desk)
-    answer = light(*words)
+    before = contents(light)
+    answer = ask_in(light, *words)
     assert (answer.status, says in answer.err) == (2, True), answer.err
-    assert contents(desk) == before
+    assert contents(light) == before
 
 
 def test_a_house_that_brings_an_application_its_first_scheme(

@@ -4,8 +4,9 @@ import random
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
-from tests.conftest import Ask, contents
+from tests.conftest import Ask, ask_in, contents
 
 MINE = "schemes/quillmap/mine.toml"
 
@@ -443,18 +444,6 @@ def test_redo_and_undo_go_to_and_fro(ask: Ask, desk: Path) -> None:
 
 
 def test_random_edits_undone_give_back_every_byte(desk: Path) -> None:
-    """In one process, for speed: the same ``main`` as the program's."""
-    import io
-
-    from olive_compass.cli.main import main
-    from olive_compass.cli.surroundings import Surroundings
-
-    def run(*words: str) -> int:
-        context = Surroundings(
-            io.StringIO(), io.StringIO(), folder=str(desk), interactive=False, environ={}
-        )
-        return main([*words, "--desk", str(desk)], context)
-
     draw = random.Random(7)
     commands = [
         "lines.join",
@@ -478,7 +467,7 @@ def test_random_edits_undone_give_back_every_byte(desk: Path) -> None:
         "Ctrl+@KeyB",
     ]
     states = [contents(desk)]
-    while len(states) < 91:
+    for _ in range(4 * settings().max_examples):
         command, key = draw.choice(commands), draw.choice(keys)
         words = draw.choice(
             [
@@ -503,12 +492,12 @@ def test_random_edits_undone_give_back_every_byte(desk: Path) -> None:
                 ("reset", "quillmap", "--key", key),
             ]
         )
-        assert run(*words) in (0, 2), words
+        assert ask_in(desk, *words).status in (0, 2), words
         if contents(desk) != states[-1]:
             states.append(contents(desk))
-    assert run("check") in (0, 1)
+    assert ask_in(desk, "check").status in (0, 1)
     for state in reversed(states[:-1]):
-        assert run("undo") == 0
+        assert ask_in(desk, "undo").status == 0
         assert contents(desk) == state
 
 

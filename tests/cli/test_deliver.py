@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import Ask
+from tests.conftest import Ask, ask_in
 
 FILE = "kiln/keys.kiln"
 TO = ("deliver", "reliefkiln", "--to", FILE, "--file-format", "kiln")
@@ -133,8 +133,8 @@ def test_a_record_from_elsewhere_writes_no_file_outside(
         (("fileformat", "show", "kilm"), "Did you mean kiln?"),
     ],
 )
-def test_what_cannot_be_is_refused(ask: Ask, words: tuple[str, ...], says: str) -> None:
-    refused = ask(*words)
+def test_what_cannot_be_is_refused(untouched: Path, words: tuple[str, ...], says: str) -> None:
+    refused = ask_in(untouched, *words)
     assert (refused.status, says in refused.err) == (2, True), refused.err
 
 

@@ -12,7 +12,7 @@ import pytest
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal import parallel
-from tests.conftest import PROGRAM, contents, environ_of
+from tests.conftest import PROGRAM, ask_in, contents, environ_of
 
 termios = pytest.importorskip("termios")
 pty = pytest.importorskip("pty")
@@ -52,11 +52,9 @@ def test_a_change_is_made_whoever_reads_what_is_said_of_it(
     (desk / "large.csv").write_text(f"Title,Menu,Keys,Text\n{rows}")
     twin = tmp_path / "twin" / desk.name
     shutil.copytree(desk, twin)
-    whole = subprocess.run(
-        [*PROGRAM, *words.split()], cwd=twin, env=environ_of(), capture_output=True, text=True
-    )
-    assert whole.returncode == 0, whole.stderr
-    for count in (0, 1, 500):
+    whole = ask_in(twin, *words.split())
+    assert whole.status == 0, whole.err
+    for count in (0, 500):
         copy = Path(shutil.copytree(desk, tmp_path / str(count) / desk.name))
         assert closed_after(copy, count, *words.split()) == 0
         assert contents(copy) == contents(twin)

@@ -8,6 +8,7 @@ import time
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 from benchmarks.endurance import kills
 from tests.conftest import PROGRAM, Ask, ask_in
@@ -96,8 +97,9 @@ def test_many_processes_assign_at_once_and_none_is_lost(desk: Path) -> None:
 
 @pytest.mark.skipif(os.name == "nt", reason="needs signals")
 def test_a_kill_leaves_all_as_it_was_or_as_it_should_be(tmp_path: Path) -> None:
-    result = kills(tmp_path, 0.06, random.Random(4))
-    assert (result.faults, result.says[:8]) == ([], "60 kills")
+    count = 2 * settings().max_examples
+    result = kills(tmp_path, count / 1000, random.Random(4))
+    assert (result.faults, result.says[:8]) == ([], f"{count} kills")
 
 
 @pytest.mark.skipif(os.name == "nt", reason="needs flock")
@@ -141,14 +143,12 @@ def test_a_lock_that_is_kept_is_waited_for(desk: Path) -> None:
     ],
 )
 def test_bad_requests_get_a_sentence_and_change_nothing(
-    ask: Ask, desk: Path, words: list[str], says: str
+    untouched: Path, words: list[str], says: str
 ) -> None:
-    before = (desk / MINE).read_bytes()
-    refused = ask(*words)
+    refused = ask_in(untouched, *words)
     assert refused.status == 2
     assert says in refused.err
     assert "Traceback" not in refused.err
-    assert (desk / MINE).read_bytes() == before
 
 
 @pytest.mark.parametrize(

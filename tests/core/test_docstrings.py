@@ -1,29 +1,24 @@
 """The examples in docstrings hold."""
 
 import doctest
-import pkgutil
 from importlib import import_module
-from itertools import groupby
+from importlib.resources import files
+from pathlib import Path
 
 import pytest
 
-import olive_compass
+ROOT = Path(str(files("olive_compass")))
 
-#: The modules of each room, and those beside the rooms.
-ROOMS = {
-    room: list(names)
-    for room, names in groupby(
-        sorted(
-            info.name
-            for info in pkgutil.walk_packages(olive_compass.__path__, "olive_compass.")
-            if not info.name.endswith("__main__")
-        ),
-        key=lambda name: name.split(".")[1],
-    )
-}
+#: The modules that show an example.
+SHOWN = [
+    ".".join(("olive_compass", *path.relative_to(ROOT).with_suffix("").parts))
+    for path in sorted(ROOT.rglob("*.py"))
+    if ">>> " in path.read_text("utf-8")
+]
 
 
-@pytest.mark.parametrize("room", ROOMS)
-def test_the_examples_in_docstrings_hold(room: str) -> None:
-    for name in ROOMS[room]:
-        assert not doctest.testmod(import_module(name)).failed, name
+@pytest.mark.parametrize("name", SHOWN)
+def test_the_examples_in_docstrings_hold(name: str) -> None:
+    result = doctest.testmod(import_module(name.removesuffix(".__init__")))
+    assert result.attempted
+    assert not result.failed

@@ -3,6 +3,7 @@
 import random
 
 import pytest
+from hypothesis import settings
 
 from tests.core.fuzzing import Reader, broken, readers, stands
 
@@ -12,6 +13,7 @@ def test_a_broken_file_is_read_or_refused(reader: Reader) -> None:
     for seed in reader.seeds:
         assert stands(reader, seed) == ""
     draw = random.Random(reader.name)
-    for n in range(150):
+    # In the long run more than on every day, as of every property.
+    for n in range(4 * settings().max_examples):
         data = broken(draw, reader.seeds)
         assert stands(reader, data) == "", (n, data[:200])
