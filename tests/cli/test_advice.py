@@ -8,11 +8,12 @@ import tempfile
 from pathlib import Path
 from typing import Any
 
-from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import Phase, given, settings
 
 from olive_compass.core.changes.view import AppView
 from tests.cli.desks import lay_out
 from tests.conftest import Ask, ask_in
+from tests.core.test_one_judge import FEW
 from tests.core.worlds import views
 
 #: What can be mended only in the file, and says so.
@@ -21,12 +22,12 @@ BY_HAND = ("unreadable-key", "unreadable-inputs")
 
 @given(views())
 @settings(
+    FEW,
     # Nearly the same desks each time (what is drawn depends on the modules that are loaded):
     # benchmarks/one_judge.py looks at ever new ones.
     derandomize=True,
     database=None,
     phases=[Phase.explicit, Phase.generate],
-    suppress_health_check=list(HealthCheck),
 )
 def test_the_fix_that_a_finding_proposes_removes_it(view: AppView) -> None:
     follow_every_advice(view)

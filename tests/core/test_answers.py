@@ -23,7 +23,7 @@ from olive_compass.core.usage.summing import usage_of
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.worth.model import DEFAULT
 from olive_compass.desk.keyboards import load
-from tests.core.test_one_judge import MANY
+from tests.core.test_one_judge import FEW, MANY
 from tests.core.worlds import triggers, views
 
 
@@ -97,7 +97,7 @@ def test_a_check_above_another_stack_has_what_that_one_has_not(view: AppView) ->
 
 
 @given(views())
-@MANY
+@FEW
 def test_what_a_merge_makes_wrong_is_wrong_on_neither_side(view: AppView) -> None:
     for scheme in view.stack.schemes:
         empty = Scheme(app=scheme.app, name=scheme.name, layer=scheme.layer)

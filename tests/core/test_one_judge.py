@@ -36,6 +36,9 @@ MANY = settings(
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
 )
 
+#: For what takes the better part of a second a desk: a third as many.
+FEW = settings(MANY, max_examples=max(settings().max_examples // 3, 1))
+
 #: Which part of a verdict says beforehand what a finding says afterwards.
 SAID_BY = {
     "against-rules": ("rules", "too-many", "first"),

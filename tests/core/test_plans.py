@@ -4,7 +4,7 @@ from collections import Counter
 from itertools import product
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
@@ -30,7 +30,7 @@ from olive_compass.core.worth.solving import Demand, Pairs
 from olive_compass.core.worth.suggesting import suggest
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
-from tests.core.test_one_judge import MANY
+from tests.core.test_one_judge import FEW, MANY
 from tests.core.worlds import COMMANDS, TRIGGERS, views
 
 BOARD = load(".", "pc", "ansi-104", "us")
@@ -62,7 +62,7 @@ def view_of(found: list[tuple[str, tuple[str, ...], int]]) -> tuple[AppView, lis
 
 
 @given(commands)
-@settings(suppress_health_check=list(HealthCheck), deadline=None)
+@FEW
 def test_no_plan_is_cheaper_and_none_is_below_the_bound(
     found: list[tuple[str, tuple[str, ...], int]],
 ) -> None:
@@ -151,7 +151,7 @@ counts = st.dictionaries(
 
 
 @given(views(), counts, st.booleans())
-@MANY
+@FEW
 def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], moves: bool) -> None:
     """What is suggested, ``assign`` takes without a word; what it promises, ``savings`` says afterwards; and
     ``check`` has nothing new against it."""
@@ -218,7 +218,7 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
 
 
 @given(views(), some_demands)
-@MANY
+@FEW
 def test_nothing_that_assign_takes_is_below_the_bound(
     view: AppView, given_: list[tuple[str, int]]
 ) -> None:

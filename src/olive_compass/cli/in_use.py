@@ -93,16 +93,21 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
         return _place_after_verb(verbs[0], words, *given[0])
     wanted = [action for action in parser._actions if not action.option_strings]
     # A verb comes before the application: ``app mode add quillmap trace``.
-    if wanted and wanted[0].choices and given and given[0][1] in wanted[0].choices:
+    if wanted and given and given[0][1] in (wanted[0].choices or ()):
         wanted, given = wanted[1:], given[1:]
     if not wanted or wanted[0].dest != "app" or wanted[0].nargs == "?":
         return None
-    # Fewer words than it needs with an application: then the one that was left out is that one.
+    least, most = _least_and_most(wanted)
+    return Place(at=given[0][0] if given else len(words), given=len(given), least=least, most=most)
+
+
+def _least_and_most(wanted: list[argparse.Action]) -> tuple[int, int]:
+    """How many words these arguments take, an application among them: with fewer, it was left out."""
     least = sum(action.nargs in (None, "+") for action in wanted)
     least += sum(vars(action).get("least", 0) for action in wanted)
-    many = any(action.nargs in ("+", "*") for action in wanted)
-    at = given[0][0] if given else len(words)
-    return Place(at=at, given=len(given), least=least, most=10**6 if many else len(wanted))
+    if any(action.nargs in ("+", "*") for action in wanted):
+        return least, 10**6
+    return least, len(wanted)
 
 
 def _place_after_verb(

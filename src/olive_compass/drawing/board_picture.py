@@ -3,7 +3,7 @@
 Where everything stands is worked out first, as values; only the last step knows matplotlib.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 from msgspec import Struct
@@ -233,25 +233,9 @@ def _legend(
     boxes: Sequence[Box], colours: Mapping[str, Paint], y: float, width: float
 ) -> tuple[tuple[tuple[float, float, Paint], ...], tuple[Text, ...], float]:
     """What the colours mean, and the signs that occur, in as many lines as it takes."""
-    names = {
-        "begins": "… typed sequences begin with it",
-        "muted": "× muted",
-        "guarded": "! guarded",
-        "reserved": "# reserved",
-        "shared": "& several commands share it",
-        "keyless": "– free: keyless on purpose",
-    }
-    states = {box.key.state for box in boxes}
-    counted = any(box.key.uses is not None for box in boxes)
-    parts = [(each, f"used {each}" if counted else each) for each in colours]
-    parts += [("", names[state]) for state in names if state in states]
-    if any(box.key.was for box in boxes):
-        parts.append(("", f"{DIFFERS} does something else than in what it is held against"))
-    if counted:
-        parts.append(("", "below: how often used · the reach in home strokes"))
     swatches, notes = [], []
     x = MARGIN
-    for group, line in parts:
+    for group, line in _meanings(boxes, colours):
         text = Text(x=x + (14 if group else 0), y=y, size=8, line=line)
         # A note that is wider than the page by itself stands on a line of its own all the same.
         if text.x + text.width > width - MARGIN and x > MARGIN:
@@ -262,6 +246,30 @@ def _legend(
         notes.append(text)
         x = text.x + text.width + 16
     return tuple(swatches), tuple(notes), y + 12
+
+
+#: What the signs on keys mean.
+_STATES = {
+    "begins": "… typed sequences begin with it",
+    "muted": "× muted",
+    "guarded": "! guarded",
+    "reserved": "# reserved",
+    "shared": "& several commands share it",
+    "keyless": "– free: keyless on purpose",
+}
+
+
+def _meanings(boxes: Sequence[Box], colours: Mapping[str, Paint]) -> Iterator[tuple[str, str]]:
+    """The colours, then the signs that occur (``""`` in the place of a colour), with what each means."""
+    counted = any(box.key.uses is not None for box in boxes)
+    for each in colours:
+        yield each, f"used {each}" if counted else each
+    states = {box.key.state for box in boxes}
+    yield from (("", means) for state, means in _STATES.items() if state in states)
+    if any(box.key.was for box in boxes):
+        yield "", f"{DIFFERS} does something else than in what it is held against"
+    if counted:
+        yield "", "below: how often used · the reach in home strokes"
 
 
 def drawn(page: BoardPage, form: str) -> bytes:

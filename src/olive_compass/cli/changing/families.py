@@ -1,7 +1,7 @@
 """Several keys for several commands in one go: a row, a range, or a plan in a file."""
 
 import fnmatch
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 
@@ -173,42 +173,46 @@ def commands_named(app: App, context: Surroundings, names: Sequence[str]) -> lis
 def _planned(view: AppView, context: Surroundings, typed: Typed) -> list[Pair]:
     """The lines of a plan: a table with the columns command, key, mode and why."""
     assert typed.plan is not None
-    data = read_file(context, typed.plan, "The plan")
-    rows = [row for row in read_rows(typed.plan, data)[1].rows if any(row.cells)]
+    found = []
+    for number, cells in _lines_of(context, typed.plan):
+        # A line without a key is one that the person has not decided yet.
+        if not cells.get("key"):
+            continue
+        try:
+            pair = Pair(
+                command=pick.command(view.app, cells["command"], context),
+                trigger=pick.trigger(view.app, cells["key"]),
+                modes=cells.get("mode", "").replace(",", " ").split(),
+                why=cells.get("why", ""),
+            )
+        except UserError as refused:
+            # What is wrong is wrong in the plan, wherever it was found out.
+            refused.file, refused.line = typed.plan, number
+            raise
+        except ValueError as error:
+            raise UserError(f"{capital(error)}.", file=typed.plan, line=number) from error
+        found.append(pair)
+    if not found:
+        raise UserError("The plan gives no key.", file=typed.plan)
+    return found
+
+
+def _lines_of(context: Surroundings, plan: str) -> Iterator[tuple[int, dict[str, str]]]:
+    """The rows of a plan by the names of its columns, each with its line."""
+    data = read_file(context, plan, "The plan")
+    rows = [row for row in read_rows(plan, data)[1].rows if any(row.cells)]
     head = [cell.strip().casefold() for cell in rows[0].cells] if rows else []
     missing = [name for name in ("command", "key") if name not in head]
     if missing:
         raise UserError(
             f"The plan has no column “{missing[0]}”.",
-            file=typed.plan,
+            file=plan,
             line=1,
             hint="Its columns are command, key, mode and why.",
         )
-    found = []
     for row in rows[1:]:
-        cells = dict(zip(head, (cell.strip() for cell in row.cells), strict=False))
-        # A line without a key is one that the person has not decided yet.
-        if not cells.get("key"):
-            continue
-        try:
-            command = pick.command(view.app, cells["command"], context)
-            modes = [mode for mode in cells.get("mode", "").replace(",", " ").split() if mode]
-            pair = Pair(
-                command=command,
-                trigger=pick.trigger(view.app, cells["key"]),
-                modes=modes,
-                why=cells.get("why", ""),
-            )
-        except UserError as refused:
-            # What is wrong is wrong in the plan, wherever it was found out.
-            refused.file, refused.line = typed.plan, row.line
-            raise
-        except ValueError as error:
-            raise UserError(f"{capital(error)}.", file=typed.plan, line=row.line) from error
-        found.append(pair)
-    if not found:
-        raise UserError("The plan gives no key.", file=typed.plan)
-    return found
+        cells = (cell.strip() for cell in row.cells)
+        yield row.line, dict(zip(head, cells, strict=False))
 
 
 def _what(view: AppView, requests: tuple[Assign, ...]) -> str:

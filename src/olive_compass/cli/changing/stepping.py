@@ -84,9 +84,7 @@ def take_steps(args: StepOptions, context: Surroundings, how: Stepping) -> int:
         context.json({"changed": done > 0, "dry-run": args.dry_run, "taken-back": taken})
     elif done:
         how_many = f" {done}" if done > 1 else ""
-        context.report(
-            f"{'To redo' if how.back == 'redo' else 'To undo'}: olive-compass {how.back}{how_many}"
-        )
+        context.report(f"To {how.back}: olive-compass {how.back}{how_many}")
     if refused is not None:
         raise refused
     return status or stopped

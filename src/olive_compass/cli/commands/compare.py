@@ -104,7 +104,8 @@ def run(args: CompareOptions, context: Surroundings) -> int:
         presses = [_as_json(new, each) for old, new, found in pairs for each in found]
         told = {"presses": presses, "differences": sections_json(sections)}
         context.json({"before": before.label, "after": after.label, **told})
-    elif asked.form != "text":
+        return 0
+    if asked.form != "text":
         # Loaded here: most comparisons are for the terminal.
         from olive_compass.drawing.documents import Comparison
 
@@ -116,12 +117,12 @@ def run(args: CompareOptions, context: Surroundings) -> int:
             printing=printing_of(asked, "a4", lying=True),
         )
         give(asked.into, context, form_called(asked.form).comparison(comparison))
-    else:
-        if by_decision or sections:
-            print_sections(context, whose, sections)
-        if not by_decision:
-            _print(context, pairs)
-            _print_worths(context, whose, pairs)
+        return 0
+    if by_decision or sections:
+        print_sections(context, whose, sections)
+    if not by_decision:
+        _print(context, pairs)
+        _print_worths(context, whose, pairs)
     return 0
 
 

@@ -121,10 +121,6 @@ def run(args: FindOptions, context: Surroundings) -> int:
     answer = search_desk(keymaps, named, query, limit)
     if asked.into.out and not answer.total:
         context.say(f"{_nothing(query)} Nothing was written.")
-    elif asked.form == "json":
-        hits = [_as_json(desk, hit) for hit in answer.hits]
-        document = {"near": answer.near, "total": answer.total, "hits": hits}
-        give_json(asked.into, context, document)
     elif asked.form == "text":
         _print(query, args.by, context, answer)
     else:
@@ -184,7 +180,12 @@ def _row(context: Surroundings, hit: Hit) -> tuple[str, ...]:
 def _give(
     asked: Wanted, context: Surroundings, desk: Desk, query: SearchQuery, answer: SearchAnswer
 ) -> None:
-    """What was found as a table in the form that was asked for."""
+    """What was found as JSON, or as a table in the form that was asked for."""
+    if asked.form == "json":
+        hits = [_as_json(desk, hit) for hit in answer.hits]
+        document = {"near": answer.near, "total": answer.total, "hits": hits}
+        give_json(asked.into, context, document)
+        return
     from olive_compass.drawing.documents import Cell, Table
 
     rows = [_row(context, hit) for hit in answer.hits]

@@ -1,6 +1,7 @@
 """``free``: which keys nobody has taken, as a compact map."""
 
 import argparse
+from collections.abc import Sequence
 from typing import Any
 
 from msgspec import Struct
@@ -19,7 +20,7 @@ from olive_compass.cli.options import (
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
-from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
@@ -140,14 +141,7 @@ def _after(
 ) -> int:
     """The keys that are left after the beginning of a run, and those that go on from it."""
     app, keymap = view.app, view.keymap
-    first = pick.trigger(app, after)
-    most = app.rules.longest_run
-    if len(first.strokes) >= most:
-        takes = "no sequences" if most == 1 else f"sequences of at most {most} strokes"
-        raise UserError(
-            f"{app.title} takes {takes}, so nothing goes on after {first}.",
-            hint=f"See olive-compass app rules {app.name}",
-        )
+    first = _beginning(app, after)
     modes = app.modes.inside((pick.mode(app, asked_mode),) if asked_mode else (ROOT,))
     press = keymap.keyboard.press_of(first)
     longer = {c for mode in modes for c in keymap.decide_press(press, mode).longer}
@@ -164,18 +158,42 @@ def _after(
             }
         )
         return 0 if left else 1
-    where = app.modes.phrase(modes)
     alone = {c for mode in modes for c in keymap.winners(press, mode)}
-    context.say(f"{BOLD}{app.title}{OFF}: after {first}, {counted(len(left), 'key')} left {where}.")
-    context.say(" ".join(left))
-    if taken:
-        print_table(context, ("goes on", "to"), taken)
+    _say_after(context, view, first, modes, left, taken)
     meanings = joined(dict.fromkeys(view.meaning(c.does) or "a mute" for c in alone))
     if meanings:
         context.say(f"{first} alone is {meanings}: each sequence after it makes that one wait.")
     elif not longer:
         context.say(f"Nothing begins with {first} yet.")
     return 0 if left else 1
+
+
+def _beginning(app: App, text: str) -> Run:
+    """A trigger that a longer one can begin with. Raises ``UserError`` where the application takes none so long."""
+    first = pick.trigger(app, text)
+    most = app.rules.longest_run
+    if len(first.strokes) < most:
+        return first
+    takes = "no sequences" if most == 1 else f"sequences of at most {most} strokes"
+    raise UserError(
+        f"{app.title} takes {takes}, so nothing goes on after {first}.",
+        hint=f"See olive-compass app rules {app.name}",
+    )
+
+
+def _say_after(
+    context: Surroundings,
+    view: AppView,
+    first: Run,
+    modes: tuple[str, ...],
+    left: Sequence[str],
+    taken: Sequence[tuple[str, str]],
+) -> None:
+    app, where = view.app, view.app.modes.phrase(modes)
+    context.say(f"{BOLD}{app.title}{OFF}: after {first}, {counted(len(left), 'key')} left {where}.")
+    context.say(" ".join(left))
+    if taken:
+        print_table(context, ("goes on", "to"), taken)
 
 
 def _as_json(app: str, command: str | None, found: Found) -> dict[str, Any]:

@@ -85,11 +85,11 @@ def run(args: PractiseOptions, context: Surroundings) -> int:
     if not due:
         context.say(f"Nothing is due today in {keymap.app.title}: what has a key is pressed.")
         return 1
+    if args.sheet and asked.form == "text":
+        _sheet(context, keymap, due)
+        return 0
     if args.sheet:
-        if asked.form == "text":
-            _sheet(context, keymap, due)
-        else:
-            _card(asked, context, desk, keymap, due)
+        _card(asked, context, desk, keymap, due)
         return 0
     # A class can be taught from a file of answers: what is piped in is read a line a card.
     reads = _at_terminal(context, keymap) if context.interactive else _from_pipe(context, keymap)

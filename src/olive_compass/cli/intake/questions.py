@@ -150,13 +150,9 @@ def ask_rules(
         print_table(context, ("rule", "because"), rows)
         right = _yes(context, "Is this right?")
     for each in told:
-        if right:
-            said[each.rule] = each.value
-        elif each.rule == "text-modes" and ROOT not in each.value:
+        if each.rule == "text-modes" and ROOT not in each.value and not right:
             said[each.rule] = _where_text_is_typed(context, each.value)
-        elif each.rule != "duplicates" and _yes(
-            context, f"{capital(rule_text(each.rule, each.value))}?"
-        ):
+        elif right or _is_right(context, each):
             said[each.rule] = each.value
     if duplicates or "duplicates" in said:
         return said
@@ -167,6 +163,13 @@ def ask_rules(
         )
         duplicates = answer.strip().lower() or DUPLICATES[0]
     return {**said, "duplicates": duplicates}
+
+
+def _is_right(context: Surroundings, guess: Guess) -> bool:
+    """Asks about one rule by itself; what is done with a key that is given twice is asked for as a word."""
+    if guess.rule == "duplicates":
+        return False
+    return _yes(context, f"{capital(rule_text(guess.rule, guess.value))}?")
 
 
 def _where_text_is_typed(context: Surroundings, modes: Sequence[str]) -> list[str]:

@@ -67,8 +67,10 @@ def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
     """Runs ``macro from-log``: without a macro's name it shows the log."""
     desk = pick.desk(args, context)
     first, asked = _lines(args.lines)
-    # A log of a year is not printed whole at a terminal; as JSON, or for a macro, it is read to its end.
-    last = asked or (first + MOST_LISTED - 1 if args.which is None and not args.json else None)
+    last = asked
+    if asked is None and args.which is None and not args.json:
+        # A log of a year is not printed whole at a terminal; as JSON, or for a macro, it is read to its end.
+        last = first + MOST_LISTED - 1
     with open_file(context, args.log, "The log") as file:
         log = read_stream(file, args.log, pairs(args.columns, "FIELD"), first, last)
         more = asked is None and last is not None and bool(file.read(1))
@@ -87,10 +89,10 @@ def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
             file=args.log,
             hint=f"See its lines: olive-compass macro from-log {args.log}",
         )
-    unknown = sorted({e.command for e in events if not _is_known(app, e.command)})
     where = f"{args.log}, lines {events[0].line} to {events[-1].line}"
     macro = recorded(app.name, name, title, events, where, args.flat)
-    lines = [f"{app.title} has no command “{command}”." for command in unknown]
+    unknown = {e.command for e in events if not _is_known(app, e.command)}
+    lines = [f"{app.title} has no command “{command}”." for command in sorted(unknown)]
     found = suspects(app, macro)
     if not context.quiet:
         print_steps(context, app, macro, found)

@@ -157,24 +157,29 @@ def deliver(args: DeliverOptions, context: Surroundings) -> int:
     if args.dry_run:
         context.say("Dry run: nothing was written.")
         return status
-    outside = os.path.isabs(found.path)
-    # A desk from elsewhere may name any file: that this seat means it must be said here.
-    is_new_place = outside and found.path not in places.allowed(desk.root) and not args.to
-    if is_new_place and not context.interactive:
-        raise UserError(
-            f"You have not allowed this desk to write {found.path} on this computer; nothing was changed.",
-            hint=f"Allow it once: olive-compass deliver {app.name} --to {found.path}",
-        )
-    yes = args.yes and not is_new_place
-    confirm(yes, context, "A delivery", f"Write {found.path}?", "The file stays as it is.")
-    if outside:
-        _allow(desk, found)
+    _ask(args, context, desk, found)
     number = save(desk, context, files, f"{app.title}: wrote keys into {found.path}")
     if args.json:
         context.json(_as_json(app, found, plan, number))
     else:
         _say_delivered(context, app, found, plan)
     return status
+
+
+def _ask(args: DeliverOptions, context: Surroundings, desk: Desk, found: Target) -> None:
+    """Asks whether the file is to be written; raises ``UserError`` where that is not to be."""
+    outside = os.path.isabs(found.path)
+    # A desk from elsewhere may name any file: that this seat means it must be said here.
+    is_new_place = outside and found.path not in places.allowed(desk.root) and not args.to
+    if is_new_place and not context.interactive:
+        raise UserError(
+            f"You have not allowed this desk to write {found.path} on this computer; nothing was changed.",
+            hint=f"Allow it once: olive-compass deliver {desk.app_name(args.app)} --to {found.path}",
+        )
+    yes = args.yes and not is_new_place
+    confirm(yes, context, "A delivery", f"Write {found.path}?", "The file stays as it is.")
+    if outside:
+        _allow(desk, found)
 
 
 def _say_delivered(context: Surroundings, app: App, found: Target, plan: Plan) -> None:

@@ -177,22 +177,37 @@ def _desks(request: MergeRequest, context: Surroundings, paths: list[str], resol
     # A guard of ours holds against what a colleague changed as it does against ourselves.
     refuse_broken_guards(desk, changes, request.despite)
     names = ", ".join(change.path for change in changes) or "nothing"
+    wrote = False
     if not changes and (request.dry_run or not new):
         context.say("Both sides are the same already; nothing was changed.")
     elif request.dry_run:
         context.say(f"Would merge {names}.\nDry run: nothing was written.")
-    elif new:
-        _write_desk(new, {**ours, **{each.path: each.after for each in changes}})
-        context.report(f"{BOLD}Merged{OFF} into the new desk {request.out}: {names}.")
     else:
-        what = f"Merged with {request.theirs}: {counted(len(changes), 'file')}"
-        number = save(desk, context, changes, what)
-        context.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
-        context.report(f"To undo: olive-compass undo --desk {request.ours}")
+        wrote = True
+        _write(request, context, desk, new, ours, changes)
     if request.json:
-        wrote = not request.dry_run and bool(changes or new)
         context.json(_as_json(request.dry_run, [each.path for each in changes], [], wrote))
     return 0
+
+
+def _write(
+    request: MergeRequest,
+    context: Surroundings,
+    desk: Desk,
+    new: str,
+    ours: Mapping[str, bytes],
+    changes: list[FileChange],
+) -> None:
+    """Writes what was merged into our desk, or with all that ours has into a new folder."""
+    names = ", ".join(change.path for change in changes) or "nothing"
+    if new:
+        _write_desk(new, {**ours, **{each.path: each.after for each in changes}})
+        context.report(f"{BOLD}Merged{OFF} into the new desk {request.out}: {names}.")
+        return
+    what = f"Merged with {request.theirs}: {counted(len(changes), 'file')}"
+    number = save(desk, context, changes, what)
+    context.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
+    context.report(f"To undo: olive-compass undo --desk {request.ours}")
 
 
 def _refuse_conflicts(

@@ -110,15 +110,19 @@ def ask(
         tell(context, f"Read as {BOLD}{Run(strokes)}{OFF}.")
         # A look at what Tab does is as true for Ctrl+I; a scheme must say which of them was meant.
         asks = writes or by == BY_PLACE
-        chosen = [
-            _settled(context, each) if one_to_it(context, each) and asks else each
-            for each in strokes
-        ]
+        chosen = [_meant(context, each, asks) for each in strokes]
         if by == BY_PLACE and all(chosen):
             chosen = [each and _placed(context, board, each) for each in chosen]
         # None among them: the person said that it was not that one, and presses again.
         if all(chosen):
             return Run(tuple(filter(None, chosen)))
+
+
+def _meant(context: Surroundings, read_as: Stroke, asks: bool) -> Stroke | None:
+    """The stroke that was pressed, after it was said which others it may be; None: it was none of them."""
+    if one_to_it(context, read_as) and asks:
+        return _settled(context, read_as)
+    return read_as
 
 
 def one_to_it(context: Surroundings, read_as: Stroke) -> bool:

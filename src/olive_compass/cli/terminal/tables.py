@@ -1,6 +1,7 @@
 """Plain tables: aligned columns that survive a pipe, and wrap at a terminal's width."""
 
 from collections.abc import Sequence
+from itertools import zip_longest
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import (
@@ -47,8 +48,7 @@ def print_table(
             continue
         cells = [_coloured(wrapped(c, width)) for c, width in zip(row, widths, strict=True)]
         # Cells that wrap make a row of several lines; the shorter ones stand empty below.
-        for depth in range(max(map(len, cells))):
-            line = [cell[depth] if depth < len(cell) else "" for cell in cells]
+        for line in zip_longest(*cells, fillvalue=""):
             say(_line(line, widths))
 
 

@@ -1,5 +1,8 @@
 """``usage``: tables of what was counted."""
 
+from collections.abc import Sequence
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.looking.tallies import usage_for
 from olive_compass.cli.options import Common
@@ -8,6 +11,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
@@ -109,26 +113,8 @@ def _commands(
     most = _limit(limit, as_json, context)
     keys = {e.command: [str(run) for run in live_triggers(keymap, e.command)] for e in rows}
     if as_json:
-        context.json(
-            {
-                "app": app.name,
-                "what": what,
-                "commands": [
-                    {
-                        "command": e.command,
-                        "title": app.shown(e.command),
-                        "times": e.times,
-                        "a-week": round(e.times / weeks, 2),
-                        "ways": dict(e.ways),
-                        "undone": e.undone,
-                        "keys": keys[e.command],
-                        "first": e.first or None,
-                        "last": e.last or None,
-                    }
-                    for e in rows[:most]
-                ],
-            }
-        )
+        found = [_as_json(app, weeks, e, keys[e.command]) for e in rows[:most]]
+        context.json({"app": app.name, "what": what, "commands": found})
         return 0 if rows else 1
     _head(context, usage, app.title, what)
     if not rows:
@@ -158,6 +144,21 @@ def _commands(
         ids = [e.command for e in rows[:5]]
         context.say(f"Keys for them: {line('suggest', app.name, *ids)}")
     return 0
+
+
+def _as_json(app: App, weeks: float, e: Used, keys: Sequence[str]) -> dict[str, Any]:
+    """How often a command was used, as JSON (docs/json.md)."""
+    return {
+        "command": e.command,
+        "title": app.shown(e.command),
+        "times": e.times,
+        "a-week": round(e.times / weeks, 2),
+        "ways": dict(e.ways),
+        "undone": e.undone,
+        "keys": list(keys),
+        "first": e.first or None,
+        "last": e.last or None,
+    }
 
 
 def _apps(as_json: bool, context: Surroundings, desk: Desk, usage: Usage) -> int:

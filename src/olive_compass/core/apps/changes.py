@@ -67,28 +67,17 @@ def take_in(old: Catalogue, new: Catalogue, forget: Container[str] = ()) -> Take
     leaves out stays as it was, but for what ``forget`` names (see ``carrying``).
     """
     new = of_one_platform(old, new)
-    old_titles = Counter(command.title for command in old.commands)
-    new_titles = Counter(command.title for command in new.commands)
-    by_title = {command.title: command for command in old.commands}
+    before_of = _by_titles(old, new)
     kept: list[Command] = []
     changes: list[Change] = []
     seen: set[str] = set()
     stayed: Counter[str] = Counter()
     for command in new.commands:
-        before = old.by_id.get(command.id)
-        if before is None and old_titles[command.title] == new_titles[command.title] == 1:
-            moved = by_title[command.title]
-            # The new version gives the old id to another command: the title alone is no proof then.
-            if moved.id not in new.by_id:
-                before = moved
+        before = old.by_id.get(command.id) or before_of.get(command.title)
         if before is not None:
             seen.add(before.id)
             listed, command = command, carried(before, command, forget)
-            stayed.update(
-                name
-                for name in KEPT
-                if getattr(command, field_of(name)) != getattr(listed, field_of(name))
-            )
+            stayed.update(_kept_fields(listed, command))
         change = Change(before, command)
         if change.what:
             changes.append(change)
@@ -98,3 +87,24 @@ def take_in(old: Catalogue, new: Catalogue, forget: Container[str] = ()) -> Take
     seen |= {command.id for command in kept}
     changes += [Change(command, None) for command in old.commands if command.id not in seen]
     return Taken(Catalogue(tuple(kept)), tuple(changes), stayed)
+
+
+def _by_titles(old: Catalogue, new: Catalogue) -> dict[str, Command]:
+    """The old commands by titles that stand once in both catalogues."""
+    old_titles = Counter(command.title for command in old.commands)
+    new_titles = Counter(command.title for command in new.commands)
+    return {
+        command.title: command
+        for command in old.commands
+        # Where the new version gives the old id to another command, the title alone is no proof.
+        if old_titles[command.title] == new_titles[command.title] == 1
+        and command.id not in new.by_id
+    }
+
+
+def _kept_fields(listed: Command, command: Command) -> list[str]:
+    """What a command has otherwise than it is listed: it stayed as it was."""
+    fields = {name: field_of(name) for name in KEPT}
+    return [
+        name for name, field in fields.items() if getattr(command, field) != getattr(listed, field)
+    ]

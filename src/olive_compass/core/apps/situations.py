@@ -5,7 +5,8 @@ are modes. As few as part the keys are taken, those first under which most keys 
 """
 
 from collections import Counter, defaultdict
-from collections.abc import Callable, Collection, Iterable
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
+from itertools import combinations
 
 from msgspec import Struct
 
@@ -53,13 +54,7 @@ def situations(commands: Iterable[Command], headings: Collection[Path]) -> Situa
             sizes[command.menu] += 1
             for run in command.keys:
                 under[run].append(command)
-    clashes = [
-        Split(run, one, other)
-        for run, found in under.items()
-        for n, one in enumerate(found)
-        for other in found[n + 1 :]
-        if one.menu != other.menu and fold(one.title) != fold(other.title)
-    ]
+    clashes = list(_clashes(under))
     chosen: list[Path] = []
     left = clashes
     while left:
@@ -73,6 +68,14 @@ def situations(commands: Iterable[Command], headings: Collection[Path]) -> Situa
         for each in clashes
     )
     return Situations(tuple(chosen), tuple(turned))
+
+
+def _clashes(under: Mapping[Run, Sequence[Command]]) -> Iterator[Split]:
+    """Two and two commands under different headings that have one key and are not the same."""
+    for run, found in under.items():
+        for one, other in combinations(found, 2):
+            if one.menu != other.menu and fold(one.title) != fold(other.title):
+                yield Split(run, one, other)
 
 
 def _tells_when(path: Path) -> bool:

@@ -50,24 +50,12 @@ class Counts(Struct, frozen=True):
 def modes(view: View, request: Modes) -> Change:
     """The scheme in which the keys count there, and what they do differently."""
     scheme, command = request.scheme, request.command
-    press = view.keyboard.press_of
-    mine = [
-        run
-        for each in scheme.assign.get(command.id, ())
-        for run in each.keys
-        if request.trigger is None or press(run) == press(request.trigger)
-    ]
+    mine = _meant(view, request)
     if not mine:
         others = [s.name for s in view.stack.schemes if command.id in s.assign]
         return Change(refusals=(Refusal(NO_SUCH_KEY, others),))
-    now = tuple(
-        dict.fromkeys(
-            mode
-            for each in scheme.assign[command.id]
-            if set(each.keys) & set(mine)
-            for mode in each.modes
-        )
-    )
+    given = [each for each in scheme.assign[command.id] if set(each.keys) & set(mine)]
+    now = tuple(dict.fromkeys(mode for each in given for mode in each.modes))
     wanted = _wanted(request, now)
     if not wanted:
         return Change(refusals=(Refusal(NO_MODES),))
@@ -87,6 +75,16 @@ def modes(view: View, request: Modes) -> Change:
     if judged.refusals or judged.questions:
         return replace(judged, effects=effects)
     return edited(view, edits, request.answers, effects)
+
+
+def _meant(view: View, request: Modes) -> list[Run]:
+    """The keys that the scheme gives the command; of those the one that is named, however it is written."""
+    given = request.scheme.assign.get(request.command.id, ())
+    keys = [run for each in given for run in each.keys]
+    if request.trigger is None:
+        return keys
+    press = view.keyboard.press_of
+    return [run for run in keys if press(run) == press(request.trigger)]
 
 
 def _wanted(request: Modes, now: tuple[str, ...]) -> tuple[str, ...]:

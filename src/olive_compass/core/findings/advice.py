@@ -49,12 +49,7 @@ def better_key(view: AppView, claim: Claim) -> Action:
     scheme = scheme_named(view, claim.origin)
     if known is None or scheme is None:
         return clearing(view, claim)
-    # Where it stands instead of the keys of lower layers, they would come back with it taken out.
-    alone = any(
-        each.instead and each.keys == (claim.trigger,)
-        for each in scheme.assign.get(claim.command, ())
-    )
-    held = alone or _crowds_out(view, known)
+    held = _holds_others_off(scheme, claim) or _crowds_out(view, known)
     if not held and works_otherwise(view, known, press(claim.trigger)):
         return clearing(view, claim)
     modes = modes_of(scheme, claim)
@@ -73,6 +68,14 @@ def better_key(view: AppView, claim: Claim) -> Action:
         modes=modes,
         instead=True,
         scheme=claim.origin,
+    )
+
+
+def _holds_others_off(scheme: Scheme, claim: Claim) -> bool:
+    """Whether a key stands by itself instead of the keys of lower layers: they would come back with it taken out."""
+    return any(
+        each.instead and each.keys == (claim.trigger,)
+        for each in scheme.assign.get(claim.command, ())
     )
 
 

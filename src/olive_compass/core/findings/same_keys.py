@@ -1,6 +1,6 @@
 """Two commands have the same press, but their triggers are written in different ways."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from olive_compass.core.actions import ShowKey
@@ -26,13 +26,7 @@ def find(view: View) -> Iterator[Finding]:
     seen: set[tuple[Claim, ...]] = set()
     ordered = known_choices(view)
     for press, bucket in view.keymap.buckets.items():
-        # The same trigger written twice is another finding: here two that look unlike are one press.
-        if len(bucket) < 2 or len({claim.trigger for claim in bucket}) < 2:
-            continue
-        by_place: dict[tuple[int, str], list[Claim]] = {}
-        for claim in bucket:
-            by_place.setdefault((claim.rank, claim.mode), []).append(claim)
-        for (_, mode), claims in by_place.items():
+        for mode, claims in _one_press(bucket):
             wants = contenders(claims)
             if len(wants) < 2 or alike(wants) or wants in seen:
                 continue
@@ -56,6 +50,18 @@ def find(view: View) -> Iterator[Finding]:
                 modes=(mode,),
                 look=ShowKey(key=str(wants[0].trigger)),
             )
+
+
+def _one_press(bucket: Sequence[Claim]) -> Iterator[tuple[str, list[Claim]]]:
+    """The claims to one press by modes, a layer at a time, where they are written differently."""
+    # The same trigger written twice is another finding: here two that look unlike are one press.
+    if len(bucket) < 2 or len({claim.trigger for claim in bucket}) < 2:
+        return
+    by_place: dict[tuple[int, str], list[Claim]] = {}
+    for claim in bucket:
+        by_place.setdefault((claim.rank, claim.mode), []).append(claim)
+    for (_, mode), claims in by_place.items():
+        yield mode, claims
 
 
 def _named(view: View, claim: Claim) -> str:

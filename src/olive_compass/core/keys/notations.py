@@ -6,6 +6,8 @@ spelled out), the freedesktop shortcut form (``CTRL ALT SHIFT NUM LOGO`` and a k
 X Keyboard Extension), W3C UI Events ``code`` values, and the signs printed on Mac keyboards.
 """
 
+from collections.abc import Collection
+
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import physical_text
@@ -176,27 +178,32 @@ def read_as(text: str, notation: str) -> tuple[Run, ...]:
 
 
 def _stroke(each: Stroke, notation: str, keyboard: Keyboard) -> str:
-    kind = kind_of(each)
-    if notation in kind.unwritten and each.by_place:
-        raise InexpressibleError(f"{notation} names keys by what they type, not by where they sit")
-    if notation in kind.unwritten:
-        raise InexpressibleError(f"{notation} has no {kind.plural}")
     # Where signs are a Mac's, the main modifier is its Command key, on whatever machine they are written.
     main = "Ctrl"
     if notation == "mac" or keyboard.platform == "mac":
         main = "Meta"
     held = {main if name == "Main" else name for name in each.modifiers}
     names = _MODIFIERS[notation]
-    if notation == "xdg" and "AltGr" in held:
-        raise InexpressibleError("xdg has no AltGr")
-    if notation == "aria" and each.key.startswith("Num") and each.key != "NumLock":
-        raise InexpressibleError("aria does not tell the numeric pad from other keys")
+    _check_expressible(each, held, notation)
     # Two of our modifiers may have one name there, and it is written once.
     words = list(dict.fromkeys(names.get(name, name) for name in _ORDER[notation] if name in held))
     key = "@" + each.key if each.by_place else _key(each.key, notation)
     if notation == "mac":
         return "".join([*words, key])
     return "+".join([*words, key])
+
+
+def _check_expressible(each: Stroke, held: Collection[str], notation: str) -> None:
+    """Raises ``InexpressibleError`` for a stroke that a notation has no way to write."""
+    kind = kind_of(each)
+    if notation in kind.unwritten and each.by_place:
+        raise InexpressibleError(f"{notation} names keys by what they type, not by where they sit")
+    if notation in kind.unwritten:
+        raise InexpressibleError(f"{notation} has no {kind.plural}")
+    if notation == "xdg" and "AltGr" in held:
+        raise InexpressibleError("xdg has no AltGr")
+    if notation == "aria" and each.key.startswith("Num") and each.key != "NumLock":
+        raise InexpressibleError("aria does not tell the numeric pad from other keys")
 
 
 def _key(key: str, notation: str) -> str:

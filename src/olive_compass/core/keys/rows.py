@@ -2,6 +2,7 @@
 
 import re
 
+from olive_compass.core.keys.forms import Seat
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run, Stroke
 
@@ -70,16 +71,19 @@ def _row_of(keyboard: Keyboard, stroke: Stroke) -> tuple[str, ...]:
     form, layout = keyboard.form, keyboard.layout
     if form is None or layout is None:
         return ()
-    code = keyboard.made(stroke).presses[0][1]
-    seat = form.seats.get(code)
-    beside = sorted(
-        (each for each in form.seats.values() if seat and each.row == seat.row), key=lambda s: s.x
-    )
+    seat = form.seats.get(keyboard.made(stroke).presses[0][1])
+    if seat is None:
+        return ()
+    codes = [each.code for each in sorted(form.seats.values(), key=_across) if each.row == seat.row]
     if stroke.by_place:
-        return tuple(each.code for each in beside)
+        return tuple(codes)
     # By what they type: the neighbour of Y is another one on a German board.
-    labels = (layout.typed(each.code, 0) for each in beside if not each.code.startswith("Numpad"))
+    labels = (layout.typed(code, 0) for code in codes if not code.startswith("Numpad"))
     return tuple(char.upper() if len(char.upper()) == 1 else char for char in labels if char)
+
+
+def _across(seat: Seat) -> float:
+    return seat.x
 
 
 def _with_key(run: Run, key: str) -> Run:

@@ -4,10 +4,10 @@ from collections.abc import Mapping
 
 from msgspec import Struct
 
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import App, Command
 from olive_compass.core.macros.editing import rebuilt
 from olive_compass.core.macros.inputs import declared
-from olive_compass.core.macros.macro import Macro
+from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.structs import replace
 
 
@@ -42,17 +42,9 @@ def translated(macro: Macro, app: App, table: Mapping[str, str]) -> tuple[Macro,
                 why = f"{app.title} has no such command, and the table does not name it"
             left.append(Left(step=number, command=step.command, input="", why=why))
             continue
-        names = {each.name for each in declared(known[id_])}
-        for name in (*step.inputs, *step.ask):
-            if name not in names:
-                why = f"{known[id_].title} asks for no such thing"
-                left.append(Left(step=number, command=step.command, input=name, why=why))
-        steps[number - 1] = replace(
-            step,
-            command=id_,
-            inputs={name: value for name, value in step.inputs.items() if name in names},
-            ask={name: text for name, text in step.ask.items() if name in names},
-        )
+        steps[number - 1], lost = _as_step_of(known[id_], step)
+        why = f"{known[id_].title} asks for no such thing"
+        left += [Left(step=number, command=step.command, input=name, why=why) for name in lost]
         kept.append(number)
     whole = replace(macro, steps=tuple(steps))
     # What took a value from a step that is gone gets that value, or is asked for.
@@ -60,3 +52,12 @@ def translated(macro: Macro, app: App, table: Mapping[str, str]) -> tuple[Macro,
     modes = tuple(mode for mode in macro.modes if mode in app.modes)
     fresh = tuple(replace(step, origin=-1) for step in after.steps)
     return replace(after, app=app.name, steps=fresh, modes=modes, version=app.version), tuple(left)
+
+
+def _as_step_of(command: Command, step: Step) -> tuple[Step, list[str]]:
+    """A step with another command, and the inputs of it that this one does not ask for."""
+    names = {each.name for each in declared(command)}
+    inputs = {name: value for name, value in step.inputs.items() if name in names}
+    ask = {name: text for name, text in step.ask.items() if name in names}
+    lost = [name for name in (*step.inputs, *step.ask) if name not in names]
+    return replace(step, command=command.id, inputs=inputs, ask=ask), lost

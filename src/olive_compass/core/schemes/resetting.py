@@ -1,5 +1,7 @@
 """Puts a part of a scheme back to the layers below it, or to another scheme. Value to value."""
 
+from collections.abc import Mapping
+
 from msgspec import Struct
 
 from olive_compass.core.keys.keyboards import Keyboard
@@ -80,36 +82,36 @@ def _with_trigger(scheme: Scheme, trigger: Run, goal: Scheme, keyboard: Keyboard
 def _with_mode(scheme: Scheme, mode: str, goal: Scheme) -> Scheme:
     assign: dict[str, tuple[Assignment, ...]] = {}
     for command in dict.fromkeys((*scheme.assign, *goal.assign)):
-        kept = [
-            replace(each, modes=rest)
-            for each in scheme.assign.get(command, ())
-            if (rest := tuple(name for name in each.modes if name != mode))
-        ]
-        kept += [
-            replace(each, modes=(mode,))
-            for each in goal.assign.get(command, ())
-            if mode in each.modes
-        ]
+        mine, theirs = scheme.assign.get(command, ()), goal.assign.get(command, ())
+        kept = [replace(each, modes=rest) for each in mine if (rest := _without(each.modes, mode))]
+        kept += [replace(each, modes=(mode,)) for each in theirs if mode in each.modes]
         if kept:
             assign[command] = tuple(kept)
-
-    def tables(mine: dict[Run, Decision], theirs: dict[Run, Decision]) -> dict[Run, Decision]:
-        found = {
-            run: replace(decision, modes=rest)
-            for run, decision in mine.items()
-            if (rest := tuple(name for name in decision.modes if name != mode))
-        }
-        for run, decision in theirs.items():
-            if mode in decision.modes:
-                # A decision of several modes goes back in this one only; in the others it stays one
-                # decision.
-                modes = (*found[run].modes, mode) if run in found else (mode,)
-                found[run] = replace(decision, modes=modes)
-        return found
-
     return replace(
         scheme,
         assign=assign,
-        mute=tables(dict(scheme.mute), dict(goal.mute)),
-        guard=tables(dict(scheme.guard), dict(goal.guard)),
+        mute=_table_with_mode(scheme.mute, mode, goal.mute),
+        guard=_table_with_mode(scheme.guard, mode, goal.guard),
     )
+
+
+def _table_with_mode(
+    mine: Mapping[Run, Decision], mode: str, theirs: Mapping[Run, Decision]
+) -> dict[Run, Decision]:
+    """Decisions about keys with those of the other scheme in one mode."""
+    found = {
+        run: replace(decision, modes=rest)
+        for run, decision in mine.items()
+        if (rest := _without(decision.modes, mode))
+    }
+    for run, decision in theirs.items():
+        if mode in decision.modes:
+            # A decision of several modes goes back in this one only; in the others it stays one
+            # decision.
+            modes = (*found[run].modes, mode) if run in found else (mode,)
+            found[run] = replace(decision, modes=modes)
+    return found
+
+
+def _without(modes: tuple[str, ...], mode: str) -> tuple[str, ...]:
+    return tuple(name for name in modes if name != mode)

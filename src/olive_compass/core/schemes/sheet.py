@@ -1,6 +1,6 @@
 """The lines of a sheet: commands with their working keys, grouped as the application groups them."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from types import MappingProxyType
 
 from msgspec import Struct
@@ -8,6 +8,7 @@ from msgspec import Struct
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import holdings
 
 
@@ -68,10 +69,7 @@ def sheet_groups(
     # Those of the catalogue by menu; what stands on trays is put after them.
     groups: dict[str, list[SheetLine]] = {}
     on_trays = {item for tray in app.trays if not tray.off for item in tray.items}
-    # The nearest reason is the one that counts, so it is put in last.
-    keyless = {
-        c: d.why for scheme in reversed(keymap.stack.schemes) for c, d in scheme.keyless.items()
-    }
+    keyless = _why_keyless(keymap.stack.schemes)
     for command in app.catalogue.commands:
         usable = _usable(app, command, mode)
         if not usable:
@@ -94,6 +92,14 @@ def sheet_groups(
             groups.setdefault(command.top_menu, []).append(line)
     menus = [SheetGroup(name, tuple(found)) for name, found in groups.items()]
     return menus + _of_trays(keymap, lines)
+
+
+def _why_keyless(schemes: Sequence[Scheme]) -> dict[str, str]:
+    """Why commands are to have no key: the nearest reason is the one that counts, so it is put in last."""
+    reasons = {}
+    for scheme in reversed(schemes):
+        reasons.update({command: each.why for command, each in scheme.keyless.items()})
+    return reasons
 
 
 def _usable(app: App, command: Command, mode: str | None) -> set[str]:

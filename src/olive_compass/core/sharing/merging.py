@@ -84,16 +84,10 @@ def _torn(
 ) -> dict[Hashable, Conflict]:
     """The units that one side took out as a whole, and the other changed; or (``exclusive``) that each changed
     to other keys."""
-    sides: list[dict[Hashable, dict[Any, Any]]] = []
-    for side in (base, ours, theirs):
-        units: dict[Hashable, dict[Any, Any]] = {}
-        for key, value in side.items():
-            if (group := unit(key)) is not None:
-                units.setdefault(group, {})[key] = value
-        sides.append(units)
+    old_units, our_units, their_units = (_by_unit(side, unit) for side in (base, ours, theirs))
     found = {}
-    for group, old in sides[0].items():
-        a, b = sides[1].get(group), sides[2].get(group)
+    for group, old in old_units.items():
+        a, b = our_units.get(group), their_units.get(group)
         if exclusive and len({*old, *(a or ()), *(b or ())}) == 1:
             # It is one key on all sides, and merged as one.
             continue
@@ -102,6 +96,17 @@ def _torn(
         if gone or apart:
             found[group] = Conflict(key=group, base=old, ours=a, theirs=b)
     return found
+
+
+def _by_unit(
+    side: Mapping[Any, Any], unit: Callable[[Any], Hashable]
+) -> dict[Hashable, dict[Any, Any]]:
+    """What one side has, by units; what belongs to none is left out."""
+    units: dict[Hashable, dict[Any, Any]] = {}
+    for key, value in side.items():
+        if (group := unit(key)) is not None:
+            units.setdefault(group, {})[key] = value
+    return units
 
 
 def merge_lines(base: str, ours: str, theirs: str) -> str:

@@ -12,7 +12,7 @@ from msgspec import Struct
 
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import HOLDERS
-from olive_compass.core.keys.triggers import Run, stroke
+from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.free import BANKS, BEGINS, FREE, TAKEN, banks, slot
 from olive_compass.core.schemes.layers import MENUS
@@ -22,6 +22,13 @@ from olive_compass.core.worth.solving import Demand, apart, cheapest
 
 #: The keys that hold: alone they start nothing, but where they are tapped.
 _MODIFIER_KEYS = frozenset(key for keys in HOLDERS.values() for key in keys)
+
+#: What can be held with one of the others.
+_HELD = (
+    *(names for n in range(5) for names in combinations(("Ctrl", "Alt", "Shift", "Meta"), n)),
+    ("AltGr",),
+    ("AltGr", "Shift"),
+)
 
 
 class Timed(Struct, frozen=True):
@@ -56,22 +63,28 @@ def least(view: View, demands: Sequence[Demand], now: Sequence[float], times: Ti
 
 def _every_stroke(view: View, times: Times) -> list[Timed]:
     """Every single stroke that the keyboard and the devices can make, the quickest first."""
-    form = view.keyboard.form
-    codes = [code for code in form.seats if code not in _MODIFIER_KEYS] if form else []
-    held = [names for n in range(5) for names in combinations(("Ctrl", "Alt", "Shift", "Meta"), n)]
-    held += [("AltGr",), ("AltGr", "Shift")]
-    strokes = [stroke(code, *names, by_place=True) for code in codes for names in held]
-    beside = [key for bank, keys in banks(view).items() if bank not in BANKS for key in keys]
-    beside += [f"{key}*2" for key in beside if key.startswith("mouse:")]
-    if "hold" in view.app.rules.takes:
-        beside += [f"hold:@{code}" for code in codes]
-    strokes += [stroke(key, *names) for key in beside for names in held]
     found = []
-    for each in strokes:
+    for each in _strokes(view):
         run = Run((each,))
         cost = press_cost(view.keyboard, run, times, view.weights, view.hand)
         found.append(Timed(cost.seconds, run))
     return sorted(found, key=lambda timed: timed.seconds)
+
+
+def _strokes(view: View) -> Iterator[Stroke]:
+    """Those strokes: every key of the form, and what lies beside it, with all that can be held."""
+    form = view.keyboard.form
+    codes = []
+    if form:
+        codes = [code for code in form.seats if code not in _MODIFIER_KEYS]
+    for code in codes:
+        yield from (stroke(code, *names, by_place=True) for names in _HELD)
+    beside = [key for bank, keys in banks(view).items() if bank not in BANKS for key in keys]
+    beside += [f"{key}*2" for key in beside if key.startswith("mouse:")]
+    if "hold" in view.app.rules.takes:
+        beside += [f"hold:@{code}" for code in codes]
+    for key in beside:
+        yield from (stroke(key, *names) for names in _HELD)
 
 
 def _beside_strokes(view: View, every: Sequence[Timed], times: Times) -> Iterator[float]:

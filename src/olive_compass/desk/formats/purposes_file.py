@@ -3,6 +3,7 @@
 import csv
 import io
 import os
+from collections.abc import Container
 from operator import itemgetter
 from typing import Any
 
@@ -64,20 +65,25 @@ def _read(head: list[str], reader: Any, file: str) -> Purposes:
         id_, title, group, risk, names = pick(cells)
         if not id_ and not title:
             continue
-        if not id_ or id_ in found:
-            says = f"The id “{id_}” stands twice" if id_ else "A purpose has no id"
-            raise UserError(f"{says}; every purpose needs one of its own.", file=file, line=first)
-        links = {app: tuple(cells[n].split()) for n, app in apps if cells[n]}
+        _check_id(id_, found, file, first)
         found[id_] = Purpose(
             id=id_,
             title=title or id_,
             group=group,
             risk=_risk(risk, file, first),
             names=tuple(filter(None, map(str.strip, names.split(";")))),
-            links=links,
+            links={app: tuple(cells[n].split()) for n, app in apps if cells[n]},
             line=first,
         )
     return Purposes(found.values())
+
+
+def _check_id(id_: str, found: Container[str], file: str, line: int) -> None:
+    """Raises ``UserError`` for a purpose without an id, or with that of another."""
+    if id_ and id_ not in found:
+        return
+    says = f"The id “{id_}” stands twice" if id_ else "A purpose has no id"
+    raise UserError(f"{says}; every purpose needs one of its own.", file=file, line=line)
 
 
 def _cells(row: list[str], width: int) -> list[str]:

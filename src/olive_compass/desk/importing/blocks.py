@@ -154,11 +154,7 @@ def _of_table(
 ) -> tuple[list[Row], list[SetAside]]:
     """The rows of a table by its own columns; where they cannot be recognised, they are set aside."""
     rows = [row for row in table.rows if any(row.cells)]
-    heads = [row.cells if row.heading is not False or n == 0 else () for n, row in enumerate(rows)]
-    at = find_heading(heads, {})
-    if at is None and rows and rows[0].heading and any(map(is_head, rows[0].cells)):
-        # It is marked as the row of headings, and one of them is known.
-        at = 0
+    at = _heading_at(rows)
     before: list[Row] = []
     head: tuple[str, ...] = ()
     below = rows
@@ -172,6 +168,16 @@ def _of_table(
         return [], [_aside(row, "no column of the table has keys") for row in rows]
     found, odd = _commands(body, fields, menu)
     return found, [*(_aside(row, "it stands before the headings") for row in before), *odd]
+
+
+def _heading_at(rows: Sequence[Row]) -> int | None:
+    """Which row has the headings, None where none is known for them."""
+    heads = [row.cells if row.heading is not False or n == 0 else () for n, row in enumerate(rows)]
+    at = find_heading(heads, {})
+    if at is None and rows and rows[0].heading and any(map(is_head, rows[0].cells)):
+        # It is marked as the row of headings, and one of them is known.
+        return 0
+    return at
 
 
 def _columns(

@@ -24,21 +24,34 @@ def pair(text: str) -> tuple[str, str] | None:
     >>> pair("Press the button: it saves")
     """
     text = _BULLET.sub("", text.strip())
-    if " " in text and is_keys(text):
-        return None
-    if has_several(text):
+    if (" " in text and is_keys(text)) or has_several(text):
         return None
     if (found := _END.match(text)) and is_keys(found[2]) and not is_keys(_titled(found[1])):
         return _titled(found[1]), found[2].strip()
+    return _at_a_sign(text) or _after_the_title(text) or _before_the_title(text)
+
+
+def _at_a_sign(text: str) -> tuple[str, str] | None:
+    """The title and the keys of a line that wide blanks or a sign part, as ``Save sheet: Ctrl+S``."""
     cells = cut(text)
     if len(cells) == 2 and (known := _one_of(*cells)):
         return known
     for sign in _SIGNS.finditer(text):
         if known := _one_of(text[: sign.start()], text[sign.end() :]):
             return known
+    return None
+
+
+def _after_the_title(text: str) -> tuple[str, str] | None:
+    """Those of a line whose last words can only be keys."""
     ended = before_keys(text)
     if len(ended) == 2 and is_keys(ended[1]) and not is_keys(_titled(ended[0])):
         return _titled(ended[0]), ended[1]
+    return None
+
+
+def _before_the_title(text: str) -> tuple[str, str] | None:
+    """Those of a line whose first words can only be keys."""
     words = text.split()
     for at in range(min(_MOST_WORDS, len(words) - 1), 0, -1):
         keys, title = " ".join(words[:at]), " ".join(words[at:])

@@ -29,20 +29,7 @@ def suits(source: Source) -> bool:
 
 def read(source: Source) -> Read:
     """A row a line that fits the pattern; the other lines are set aside."""
-    # The patterns of others can run for ever; the standard library's have no limit of time.
-    import regex
-
-    try:
-        pattern = regex.compile(source.pattern, regex.MULTILINE)
-    except regex.error as error:
-        raise UserError(f"The pattern cannot be read: {error}.") from error
-    known = {word for words in WORDS.values() for word in words}
-    wrong = [name for name in pattern.groupindex if name not in known]
-    if wrong or not pattern.groupindex:
-        says = f"“{wrong[0]}” is no group of a pattern" if wrong else "The pattern names no group"
-        raise UserError(
-            f"{says}; the groups are {', '.join(FIELDS)}.", hint="Write one as (?P<title>.+)."
-        )
+    pattern = _compiled(source.pattern)
     names = list(pattern.groupindex)
     rows = [Row(line=0, cells=tuple(names))]
     aside = []
@@ -68,6 +55,25 @@ def read(source: Source) -> Read:
                 SetAside(line=number, what="row", why="the pattern does not fit it", text=line)
             )
     return Read(rows=rows, set_aside=tuple(aside), note=f"{source.encoding}, by pattern")
+
+
+def _compiled(text: str) -> Any:
+    """A pattern with groups that are fields; raises ``UserError`` where it cannot be read or names others."""
+    # The patterns of others can run for ever; the standard library's have no limit of time.
+    import regex
+
+    try:
+        pattern = regex.compile(text, regex.MULTILINE)
+    except regex.error as error:
+        raise UserError(f"The pattern cannot be read: {error}.") from error
+    known = {word for words in WORDS.values() for word in words}
+    wrong = [name for name in pattern.groupindex if name not in known]
+    if pattern.groupindex and not wrong:
+        return pattern
+    says = f"“{wrong[0]}” is no group of a pattern" if wrong else "The pattern names no group"
+    raise UserError(
+        f"{says}; the groups are {', '.join(FIELDS)}.", hint="Write one as (?P<title>.+)."
+    )
 
 
 def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:

@@ -112,16 +112,7 @@ def _rows(table: Any, count: list[int]) -> list[Row]:
         for cell in row.childNodes:
             if _kind(cell) not in ("table-cell", "covered-table-cell"):
                 continue
-            text = "\n".join(
-                _text(part).strip() for part in cell.childNodes if _kind(part) in ("p", "h", "list")
-            ).strip()
-            if _kind(cell) == "covered-table-cell":
-                left, above = pending.pop(len(cells), (0, ""))
-                text = text or above
-                if left > 1:
-                    pending[len(cells)] = (left - 1, above)
-            elif (down := parse_count(cell.getAttribute("table:number-rows-spanned") or "1")) > 1:
-                pending[len(cells)] = (down - 1, text)
+            text = _cell_text(cell, len(cells), pending)
             times = parse_count(cell.getAttribute("table:number-columns-repeated") or "1") or 1
             # A sheet repeats its last empty cell to the edge of the grid.
             cells += [text] * min(times, MOST_COLUMNS - len(cells) if text else 50)
@@ -130,6 +121,21 @@ def _rows(table: Any, count: list[int]) -> list[Row]:
         if cells:
             found.append(Row(line=count[0], cells=tuple(cells)))
     return found
+
+
+def _cell_text(cell: Any, column: int, pending: dict[int, tuple[int, str]]) -> str:
+    """What a cell says, or the one above that covers it; ``pending`` learns what goes on in the rows below."""
+    parts = [part for part in cell.childNodes if _kind(part) in ("p", "h", "list")]
+    text = "\n".join(_text(part).strip() for part in parts).strip()
+    if _kind(cell) == "covered-table-cell":
+        left, above = pending.pop(column, (0, ""))
+        if left > 1:
+            pending[column] = (left - 1, above)
+        return text or above
+    down = parse_count(cell.getAttribute("table:number-rows-spanned") or "1")
+    if down > 1:
+        pending[column] = (down - 1, text)
+    return text
 
 
 def _table_rows(table: Any) -> list[Any]:

@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from statistics import median
 from typing import Any
 
@@ -83,27 +83,30 @@ def read(source: Source) -> Read:
 
 def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]:
     """The blocks of a page, from above to below."""
-    found: list[tuple[float, Block]] = []
-    areas = []
-    for table in page.find_tables():
-        rows = table.extract()
-        texts = [tuple(_clean(cell or "") for cell in row) for row in rows]
-        if len(texts) > 1 and max(map(len, texts)) > 1:
-            areas.append(table.bbox)
-            lines = tuple(Row(line=before + n, cells=cells) for n, cells in enumerate(texts, 1))
-            found.append((table.bbox[1], Table(_filled_down(lines))))
+    tables = list(_ruled_tables(page, before))
+    areas = [area for area, _ in tables]
     outside = [word for word in words if not any(_inside(word, area) for area in areas)]
     usual = 10.0
     if words:
         usual = median([word["size"] for word in words])
     printed = _lines(outside)
     cells = [cells_of(line, usual) for line in printed]
-    parallel = columns(cells) if not found else []
+    parallel = columns(cells) if not tables else []
     if parallel:
         return _of_columns(printed, cells, parallel, before, usual)
+    found: list[tuple[float, Block]] = [(area[1], table) for area, table in tables]
     for n, line in enumerate(printed, 1):
         found.append((line[0]["top"], _block(line, before + n, usual)))
     return [block for _, block in sorted(found, key=lambda each: each[0])]
+
+
+def _ruled_tables(page: Any, before: int) -> Iterator[tuple[tuple[float, float, float, float], Table]]:
+    """The tables between lines that are drawn, with the areas that they take."""
+    for table in page.find_tables():
+        texts = [tuple(_clean(cell or "") for cell in row) for row in table.extract()]
+        if len(texts) > 1 and max(map(len, texts)) > 1:
+            lines = tuple(Row(line=before + n, cells=cells) for n, cells in enumerate(texts, 1))
+            yield table.bbox, Table(_filled_down(lines))
 
 
 def _own_sheet(about: Mapping[str, Any]) -> list[Row]:

@@ -89,9 +89,10 @@ def _element(element: Any) -> Any:
         inner = _element(child)
         name = _name_of(child)
         nested[f"{name}" if name not in nested else f"{name} #{n}"] = inner
-    if not nested and (element.text or "").strip() and fields:
-        text = element.text.strip()
-        fields.setdefault("keys" if any(each in fields for each in _NAMES) else "title", text)
+    text = (element.text or "").strip()
+    if text and fields and not nested:
+        is_named = any(each in fields for each in _NAMES)
+        fields.setdefault("keys" if is_named else "title", text)
     # What only names the things in it is their menu by now.
     rest = {name: value for name, value in fields.items() if name not in _NAMES}
     if nested:

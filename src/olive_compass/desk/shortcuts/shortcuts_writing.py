@@ -198,16 +198,20 @@ class _Plan:
         for entry in (*free, *empty):
             if left:
                 self.edits.append((*entry.cell, write_cell(self.form, (left.pop(0),))))
-            elif entry in empty:
-                continue
-            elif self.form.none is None or keys or entry is not mine[0]:
-                self.gone.add(entry.span)
-            else:
-                self.edits.append((*entry.cell, self.form.none))
+            elif entry in free:
+                # The first record of a command says that it has no key, where the format has a word for that.
+                self._take_away(entry, says_so=not keys and entry is mine[0])
         if not mine and not keys:
             self._add_if_needed(wanted, ())
         for key in left:
             self._add(wanted, (key,))
+
+    def _take_away(self, entry: Entry, says_so: bool) -> None:
+        """Plans that a key goes: its record stays with the word for none, or goes with it."""
+        if says_so and self.form.none is not None:
+            self.edits.append((*entry.cell, self.form.none))
+        else:
+            self.gone.add(entry.span)
 
     def switch(self, offs: Sequence[tuple[Wanted, bool]]) -> None:
         """Plans the records that switch keys off: those that are missing come, those that are not wanted go."""
