@@ -17,7 +17,7 @@ from benchmarks.conflicts import lay_out
 from benchmarks.growth import in_turn, write
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.decisions import Assignment, Scheme
-from olive_compass.core.sharing.comparing import compare_schemes
+from olive_compass.core.sharing.comparing_schemes import compare_schemes
 from olive_compass.core.sharing.merging import merge
 
 PURPOSES = 200

@@ -22,7 +22,14 @@ from datetime import date
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
-ROOMS = ("core", "desk/formats", "desk/storage/saving.py", "desk/storage/history.py", "desk/texts")
+ROOMS = (
+    "core",
+    "desk/formats",
+    "desk/storage/saving.py",
+    "desk/storage/locking.py",
+    "desk/storage/history.py",
+    "desk/texts",
+)
 AIM = 0.85
 
 #: How long the tests may take, in seconds: several times what they take on two idle cores.

@@ -19,7 +19,8 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Scheme
 from olive_compass.desk.formats.file_format_file import read as read_form
 from olive_compass.desk.shortcuts.delivery import opened
-from olive_compass.desk.shortcuts.delivery_plans import Target, plan_delivery
+from olive_compass.desk.shortcuts.delivery_plans import plan_delivery
+from olive_compass.desk.shortcuts.delivery_target import Target
 from olive_compass.desk.shortcuts.shortcuts_file import read as read_file_of
 from olive_compass.desk.shortcuts.shortcuts_rows import read as rows_of_file
 from olive_compass.errors import UserError

@@ -13,10 +13,9 @@ from olive_compass.core.sharing.comparing import (
     compare_keysets,
     compare_macros,
     compare_purposes,
-    compare_schemes,
     compare_trays,
-    factory_scheme,
 )
+from olive_compass.core.sharing.comparing_schemes import compare_schemes, factory_scheme
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.structs import replace

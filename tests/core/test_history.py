@@ -13,13 +13,9 @@ from hypothesis import strategies as st
 
 from olive_compass.desk.storage.folders import Folder
 from olive_compass.desk.storage.history import History
+from olive_compass.desk.storage.locking import locked
 from olive_compass.desk.storage.records import FileChange, StaleError, digest
-from olive_compass.desk.storage.saving import (
-    locked,
-    remove_leftovers,
-    write_atomically,
-    written_place,
-)
+from olive_compass.desk.storage.saving import remove_leftovers, write_atomically, written_place
 from olive_compass.errors import UserError
 
 
@@ -296,7 +292,7 @@ def test_a_change_that_another_is_at_is_left_to_it(tmp_path: Path) -> None:
     save(history, FileChange("a", None, b"one"))
     os.replace(tmp_path / ".history" / "000001.json", tmp_path / ".history" / "pending.json")
     script = (
-        "import sys, time\nfrom olive_compass.desk.storage.saving import locked\n"
+        "import sys, time\nfrom olive_compass.desk.storage.locking import locked\n"
         "with locked(sys.argv[1]):\n    print('held', flush=True)\n    sys.stdin.read()"
     )
     words = [sys.executable, "-c", script, str(tmp_path)]
@@ -409,7 +405,7 @@ def test_a_thread_that_cannot_be_woken_waits_its_turn_all_the_same(tmp_path: Pat
     import threading
 
     script = (
-        "import sys, time\nfrom olive_compass.desk.storage.saving import locked\n"
+        "import sys, time\nfrom olive_compass.desk.storage.locking import locked\n"
         "with locked(sys.argv[1]):\n    print('held', flush=True)\n    sys.stdin.readline()"
     )
     lock = str(tmp_path / "lock")
@@ -450,7 +446,7 @@ def test_a_change_that_another_is_at_is_not_waited_for(
     def waits(*_: object) -> bool:
         raise AssertionError("it waits")
 
-    monkeypatch.setattr("olive_compass.desk.storage.saving._wait_for", waits)
+    monkeypatch.setattr("olive_compass.desk.storage.locking._wait_for", waits)
     with open(tmp_path / ".history/lock", "w") as file:
         fcntl.flock(file, fcntl.LOCK_EX)
         assert history.settle() is None

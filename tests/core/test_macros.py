@@ -11,12 +11,13 @@ from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.macros import editing
 from olive_compass.core.macros.acts import VERBS, act_of
+from olive_compass.core.macros.calling import called_macros
 from olive_compass.core.macros.cleaning import suspects, tidied
 from olive_compass.core.macros.document import Document, Thing, differences
 from olive_compass.core.macros.inputs import Input, accepted, declared, read_inputs
 from olive_compass.core.macros.likeness import alike
 from olive_compass.core.macros.macro import Macro, Step, reference
-from olive_compass.core.macros.playing import World, called_macros, play
+from olive_compass.core.macros.playing import World, play
 from olive_compass.core.macros.recording import Event, events_of, recorded, steps_of
 from olive_compass.core.macros.travelling import translated
 from olive_compass.structs import replace

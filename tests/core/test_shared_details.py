@@ -42,7 +42,7 @@ from olive_compass.core.sharing.trays import carried
 from olive_compass.core.sharing.upgrading import put_back, upgrade
 from olive_compass.core.sharing.working import differences, for_app, had_of, modes_of_step
 from olive_compass.desk.keyboards import load
-from olive_compass.desk.storage.saving import locked
+from olive_compass.desk.storage.locking import locked
 from olive_compass.structs import replace
 from tests.core.test_schemes import APP, BOARD, on, scheme
 from tests.core.test_schemes import keymap as drawn

@@ -19,11 +19,8 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import PROJECT
 from olive_compass.core.sharing.applying import plan
-from olive_compass.core.sharing.comparing import (
-    compare_catalogues,
-    compare_keysets,
-    compare_schemes,
-)
+from olive_compass.core.sharing.comparing import compare_catalogues, compare_keysets
+from olive_compass.core.sharing.comparing_schemes import compare_schemes
 from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.guessing import proposals
 from olive_compass.core.sharing.keysets import (

@@ -14,7 +14,8 @@ from olive_compass.desk.formats.file_format_file import FORMAT, new_text
 from olive_compass.desk.formats.file_format_file import read as read_file
 from olive_compass.desk.shortcuts.delivery import opened
 from olive_compass.desk.shortcuts.file_format import FileFormat, names_modes
-from olive_compass.desk.shortcuts.shortcuts_file import Content, Unwritten, Wanted, read
+from olive_compass.desk.shortcuts.shortcuts_content import Content, Unwritten, Wanted
+from olive_compass.desk.shortcuts.shortcuts_file import read
 from olive_compass.desk.shortcuts.shortcuts_writing import written as write_into
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

@@ -1,17 +1,14 @@
 """``app rules``: shows what an application allows, and sets it."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.catalogues.rule_values import KEY_TABLES, name_and_value, value_of
+from olive_compass.cli.catalogues.rules_shown import show_rules
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.options import WriteOptions, app_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.terminal.layout import BOLD, OFF
-from olive_compass.cli.terminal.tables import print_fields
-from olive_compass.core.apps.app import RULE_TYPES, App, Rules
-from olive_compass.core.apps.guesses import guessed
-from olive_compass.core.keys.names import MODIFIERS
+from olive_compass.core.apps.app import App
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk, app_path
@@ -30,8 +27,6 @@ _TABLES = {
     "unlisted": "unlisted",
 }
 
-#: The tables of keys that no scheme decides.
-_KEYS = ("reserved", "unlisted")
 
 #: What was typed for a table: its name, and each ``NAME=VALUE`` in turn.
 Pairs = list[tuple[str, str]]
@@ -103,10 +98,10 @@ def rules(args: AppRulesOptions, context: Surroundings) -> int:
     if args.forget_reading:
         return _forget_reading(writing_of(args), context, desk, app)
     if not pairs:
-        return _show(args.json, context, app, app_path(app.name), desk.reading(app.name))
+        return show_rules(args.json, context, app, app_path(app.name), desk.reading(app.name))
     files, said = _ruled(desk, app, pairs)
     what = f"{app.title}: set {', '.join(said)}"
-    typed = (_parted(pair)[0] for table, pair in pairs if table in _KEYS)
+    typed = (name_and_value(pair)[0] for table, pair in pairs if table in KEY_TABLES)
     keys = [pick.trigger(app, key) for key in typed]
     lines = _not_got(desk, app, files[0], keys)
     return keep(writing_of(args), context, desk, files, what, lines, app=app.name)
@@ -121,19 +116,6 @@ def _forget_reading(how: Writing, context: Surroundings, desk: Desk, app: App) -
     return keep(how, context, desk, [FileChange(path, before, after)], what, app=app.name)
 
 
-def _read_by(reading: Reading) -> str:
-    """How listings are read, as far as it is kept."""
-    parts = [f"the format {reading.file_format}"] if reading.file_format else []
-    if reading.pattern:
-        parts.append(f"the pattern {reading.pattern}")
-    parts += [f"{field} in {heading}" for field, heading in reading.columns.items()]
-    if reading.groups != "guess":
-        parts.append(f"rows with one cell: {reading.groups}")
-    if reading.headings != "guess":
-        parts.append(f"headings: {reading.headings}")
-    return "; ".join(parts)
-
-
 def _ruled(desk: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str]]:
     """The files in which the rules are as they were typed, and what is said of each."""
     path = app_path(app.name)
@@ -141,9 +123,9 @@ def _ruled(desk: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[s
     own = seat = desk.bytes(seat_file.SEAT_FILE) if desk.has(seat_file.SEAT_FILE) else None
     said = []
     for table, pair in pairs:
-        name, text = _parted(pair)
-        value = _value(table, name, text)
-        if table in _KEYS:
+        name, text = name_and_value(pair)
+        value = value_of(table, name, text)
+        if table in KEY_TABLES:
             name = _as_written(desk, app, path, table, name, value is None)
         if table == "licences" and value is not None:
             # That there is such a licence is known of the application; who has it, of a seat.
@@ -190,138 +172,3 @@ def _not_got(desk: Desk, app: App, file: FileChange, keys: list[Run]) -> tuple[s
         if claim.command and claim not in now.winners(desk.keyboard.press_of(key), mode)
     }
     return tuple(lost)
-
-
-def _parted(pair: str) -> tuple[str, str]:
-    """``NAME=VALUE`` in two; the name may be the key ``=``."""
-    name, sign, text = pair.partition("=") if "==" not in pair else ("=", "=", pair[2:])
-    if not sign:
-        raise UserError(
-            f"“{pair}” has no “=”.", hint="Write NAME=VALUE; an empty value takes it out."
-        )
-    return name.strip(), text.strip()
-
-
-def _value(table: str, name: str, text: str) -> Any:
-    """What a rule is set to, as its kind of value; None: nothing, so that it goes."""
-    if not text:
-        return None
-    if table in _KEYS:
-        return text
-    kind = _KINDS[table] if table in _KINDS else _kind_of_rule(name)
-    if kind is bool:
-        return _yes_or_no(name, text)
-    if kind is list:
-        return _names(name, text)
-    try:
-        return kind(text)
-    except ValueError as error:
-        raise UserError(f"{name} is a number, not “{text}”.") from error
-
-
-#: The kinds of the values of tables in which all have the same.
-_KINDS: dict[str, type] = {"swipes": int, "licences": bool}
-
-
-def _kind_of_rule(name: str) -> type:
-    if name in RULE_TYPES:
-        return RULE_TYPES[name]
-    from olive_compass.near import did_you_mean
-
-    known = f"There are {', '.join(RULE_TYPES)}."
-    raise UserError(f"There is no rule “{name}”.", hint=did_you_mean(name, RULE_TYPES) or known)
-
-
-def _yes_or_no(name: str, text: str) -> bool:
-    if text.lower() not in ("yes", "no", "true", "false"):
-        raise UserError(f"{name} is yes or no, not “{text}”.")
-    return text.lower() in ("yes", "true")
-
-
-def _names(name: str, text: str) -> list[str]:
-    if text.lower() == "none":
-        return []
-    if name == "modifiers" and text.lower() == "all":
-        return list(MODIFIERS[1:])
-    return [part.strip() for part in text.split(",")]
-
-
-def _show(as_json: bool, context: Surroundings, app: App, path: str, reading: Reading) -> int:
-    if as_json:
-        context.json({"app": app.name, "file": path, **_as_json(app.rules)})
-        return 0
-    context.say(f"{BOLD}{app.heading}{OFF} ({path})")
-    kept = [("listings are read by", _read_by(reading))]
-    print_fields(context, [*_of_keys(app), *_of_the_rest(app), *kept])
-    return 0
-
-
-def _as_json(r: Rules) -> dict[str, Any]:
-    """The rules by the names that they have in the file (docs/json.md)."""
-    return {
-        "duplicates": r.duplicates,
-        "longest-sequence": r.longest_run,
-        "typed-sequences": r.typed_runs,
-        "fold-pad": r.folds_pad,
-        "closing-key": r.closing_key,
-        "wait": r.wait,
-        "most-keys": r.most_keys,
-        "modifiers": None if r.modifiers is None else list(r.modifiers),
-        "plain-keys": r.plain_keys,
-        "can-mute": r.can_mute,
-        "letters-open-menus": r.letters_open_menus,
-        "takes": list(r.takes),
-        "text-modes": list(r.text_modes),
-        "swipes": dict(r.roses),
-        "licences": dict(r.licences),
-        "slots": dict(r.slots),
-        "reserved": {str(run): does for run, does in r.reserved.items()},
-        "unlisted": {str(run): does for run, does in r.built_in.items()},
-        "guessed": sorted(r.guessed),
-    }
-
-
-#: What the rule for plain keys says in words.
-_PLAIN = {"all": "all", "named": "only those with a name, such as F6", "none": "none"}
-
-
-def _of_keys(app: App) -> list[tuple[str, str]]:
-    """What a trigger may be."""
-    r = app.rules
-    held = "all" if r.modifiers is None else ", ".join(r.modifiers) or "none"
-    runs = ["none" if r.longest_run == 1 else f"up to {r.longest_run} strokes"]
-    if r.typed_runs:
-        runs[0] += ", letters typed"
-    if r.closing_key:
-        runs.append(f"{r.closing_key} ends one")
-    if r.wait:
-        runs.append(f"it ends after {r.wait:g} s")
-    roses = ", ".join(f"{mode}: {size} directions" for mode, size in r.roses.items())
-    return [
-        ("duplicate keys", r.duplicates + guessed(app, "duplicates")),
-        ("keys for a command", str(r.most_keys or "any number") + guessed(app, "most-keys")),
-        ("sequences", "; ".join(runs) + guessed(app, "longest-sequence")),
-        ("modifiers", held + guessed(app, "modifiers")),
-        ("plain keys", _PLAIN[r.plain_keys]),
-        ("turning a key off", "possible" if r.can_mute else "not possible"),
-        ("numeric pad", "its digits are those of the row" if r.folds_pad else "keys of its own"),
-        (
-            "menus",
-            "Alt and their letter open them" if r.letters_open_menus else "no letter opens one",
-        ),
-        ("swipes", roses or "none"),
-        ("takes besides", ", ".join(r.takes) or "nothing but keys and swipes"),
-    ]
-
-
-def _of_the_rest(app: App) -> list[tuple[str, str]]:
-    """Where text is typed, what this seat has, and what no scheme decides."""
-    r = app.rules
-    licences = (f"{name}: {'yes' if has else 'no'}" for name, has in r.licences.items())
-    return [
-        ("text is typed", (", ".join(r.text_modes) or "in no mode") + guessed(app, "text-modes")),
-        ("licences", ", ".join(licences)),
-        ("slots", "\n".join(f"{command}: {name}" for command, name in r.slots.items())),
-        ("reserved", "\n".join(f"{run}: {does}" for run, does in r.reserved.items())),
-        ("unlisted", "\n".join(f"{run}: {does}" for run, does in r.built_in.items())),
-    ]

@@ -8,8 +8,9 @@ from olive_compass.cli.current_app import current
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.command_ids import slug
+from olive_compass.core.macros.calling import self_start
 from olive_compass.core.macros.macro import Macro
-from olive_compass.core.macros.playing import World, self_start, world_of
+from olive_compass.core.macros.playing import World, world_of
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk, macro_path
 from olive_compass.desk.storage.file_names import checked_name

@@ -21,7 +21,8 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, app_path
 from olive_compass.desk.formats import app_writing, seat_file
 from olive_compass.desk.shortcuts.delivery import opened, read_state, state_path, write_state
-from olive_compass.desk.shortcuts.delivery_plans import Plan, Target, plan_delivery
+from olive_compass.desk.shortcuts.delivery_plans import Plan, plan_delivery
+from olive_compass.desk.shortcuts.delivery_target import Target
 from olive_compass.desk.shortcuts.shortcuts_file import read
 from olive_compass.desk.storage import places
 from olive_compass.desk.storage.allowing import allow

@@ -23,7 +23,7 @@ from olive_compass.desk.formats.file_format_file import (
 from olive_compass.desk.shortcuts.delivery import opened
 from olive_compass.desk.shortcuts.file_format import FileFormat
 from olive_compass.desk.shortcuts.shortcut_cells import write_key
-from olive_compass.desk.shortcuts.shortcuts_file import Content, Entry
+from olive_compass.desk.shortcuts.shortcuts_content import Content, Entry
 from olive_compass.desk.shortcuts.shortcuts_file import read as read_entries
 from olive_compass.desk.shortcuts.shortcuts_writing import written
 from olive_compass.desk.storage.records import FileChange

@@ -14,7 +14,7 @@ from olive_compass.desk.formats.file_format_file import TEXTS, file_format_path,
 from olive_compass.desk.shortcuts.by_example import Example, joined_patterns, pattern_of
 from olive_compass.desk.shortcuts.delivery import opened
 from olive_compass.desk.shortcuts.file_format import FileFormat
-from olive_compass.desk.shortcuts.shortcuts_file import Content
+from olive_compass.desk.shortcuts.shortcuts_content import Content
 from olive_compass.desk.shortcuts.shortcuts_file import read as read_entries
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange

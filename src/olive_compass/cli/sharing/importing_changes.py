@@ -26,7 +26,7 @@ from olive_compass.core.sharing.delivering import (
 )
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.shortcuts.delivery_plans import (
+from olive_compass.desk.shortcuts.delivery_target import (
     Target,
     base_and_wish,
     current_keys,

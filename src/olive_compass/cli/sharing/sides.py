@@ -23,10 +23,9 @@ from olive_compass.core.sharing.comparing import (
     compare_keysets,
     compare_macros,
     compare_purposes,
-    compare_schemes,
     compare_trays,
-    factory_scheme,
 )
+from olive_compass.core.sharing.comparing_schemes import compare_schemes, factory_scheme
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.upgrading import upgrade
 from olive_compass.desk.desk import DESK_FILE, Desk

@@ -77,7 +77,7 @@ def _starts_itself(view: AppView, command: Command, after: Scheme) -> tuple[str,
     if command.kind != "macro" or not macro:
         return ()
     # Loaded here: what plays macros is a tenth of what an everyday command loads.
-    from olive_compass.core.macros.playing import self_start
+    from olive_compass.core.macros.calling import self_start
 
     keymap = Keymap(view.stack.with_scheme(after), view.keyboard)
     return self_start(keymap, view.macros, macro)

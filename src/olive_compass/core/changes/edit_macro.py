@@ -14,10 +14,10 @@ from olive_compass.core.changes.change import (
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.macros import editing
+from olive_compass.core.macros.calling import self_start
 from olive_compass.core.macros.cleaning import tidied
 from olive_compass.core.macros.inputs import accepted, declared
 from olive_compass.core.macros.macro import PREFIX, Macro, Step, reference
-from olive_compass.core.macros.playing import self_start
 from olive_compass.structs import replace
 
 #: A step that is not there, or cannot stand there (``about`` says why); an input that the command

@@ -100,7 +100,9 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
     return [block for _, block in sorted(found, key=lambda each: each[0])]
 
 
-def _ruled_tables(page: Any, before: int) -> Iterator[tuple[tuple[float, float, float, float], Table]]:
+def _ruled_tables(
+    page: Any, before: int
+) -> Iterator[tuple[tuple[float, float, float, float], Table]]:
     """The tables between lines that are drawn, with the areas that they take."""
     for table in page.find_tables():
         texts = [tuple(_clean(cell or "") for cell in row) for row in table.extract()]

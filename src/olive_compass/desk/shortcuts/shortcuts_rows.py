@@ -8,7 +8,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.importing.source import Read
 from olive_compass.desk.shortcuts.delivery import opened
 from olive_compass.desk.shortcuts.file_format import FileFormat, id_in_mode, unescaped
-from olive_compass.desk.shortcuts.shortcuts_file import Entry
+from olive_compass.desk.shortcuts.shortcuts_content import Entry
 from olive_compass.desk.shortcuts.shortcuts_file import read as read_entries
 
 

@@ -19,14 +19,14 @@ from olive_compass.desk.shortcuts.file_format import (
     their_mode,
 )
 from olive_compass.desk.shortcuts.shortcut_cells import write_cell, write_key
-from olive_compass.desk.shortcuts.shortcuts_file import (
+from olive_compass.desk.shortcuts.shortcuts_content import (
     Content,
     Entry,
     Unwritten,
     Wanted,
-    read,
     subject,
 )
+from olive_compass.desk.shortcuts.shortcuts_file import read
 from olive_compass.desk.shortcuts.structures import LISTS, Lists
 from olive_compass.desk.texts.line_changes import Line, changed_lines, edited
 

@@ -10,7 +10,8 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.shortcuts.delivery import DELIVERED, opened
 from olive_compass.desk.shortcuts.file_format import FileFormat
-from olive_compass.desk.shortcuts.shortcuts_file import Entry, Wanted, read
+from olive_compass.desk.shortcuts.shortcuts_content import Entry, Wanted
+from olive_compass.desk.shortcuts.shortcuts_file import read
 from olive_compass.desk.shortcuts.shortcuts_writing import written
 from olive_compass.desk.storage.records import FileChange, Record
 from olive_compass.errors import UserError

@@ -3,6 +3,7 @@
 import json
 import os
 
+from olive_compass.desk.storage.locking import locked
 from olive_compass.desk.storage.places import (
     FORMAT,
     IDENTITY,
@@ -11,7 +12,7 @@ from olive_compass.desk.storage.places import (
     known_to,
     list_file,
 )
-from olive_compass.desk.storage.saving import locked, write_atomically, write_in
+from olive_compass.desk.storage.saving import write_atomically, write_in
 
 
 def allow(root: str, paths: tuple[str, ...]) -> None:

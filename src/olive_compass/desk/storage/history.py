@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterator, Sequence
 from msgspec import Struct
 
 from olive_compass.desk.storage.folders import HISTORY, Folder
+from olive_compass.desk.storage.locking import locked
 from olive_compass.desk.storage.plain_file import read_whole
 from olive_compass.desk.storage.records import (
     FileChange,
@@ -24,7 +25,6 @@ from olive_compass.desk.storage.records import (
     whole_before,
 )
 from olive_compass.desk.storage.saving import (
-    locked,
     own_place,
     refuse_protected,
     remove_leftovers,

@@ -17,7 +17,7 @@ ADVICE = "Remove that step (macro cut), or assign the key to something else."
 def find(view: View) -> Iterator[Finding]:
     for macro in view.macros.values():
         # Loaded here: most applications have no macro.
-        from olive_compass.core.macros.playing import self_start
+        from olive_compass.core.macros.calling import self_start
 
         way = self_start(view.keymap, view.macros, macro)
         if way:
@@ -39,7 +39,7 @@ def find(view: View) -> Iterator[Finding]:
 
 def _step(view: View, macro: Macro) -> int:
     """The first step without which the macro would not come to play itself; 1 where none alone."""
-    from olive_compass.core.macros.playing import self_start
+    from olive_compass.core.macros.calling import self_start
 
     for number in range(1, len(macro.steps) + 1):
         rest = replace(macro, steps=(*macro.steps[: number - 1], *macro.steps[number:]))

@@ -1,0 +1,104 @@
+"""The rules of an application, in words and as JSON."""
+
+from typing import Any
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.layout import BOLD, OFF
+from olive_compass.cli.terminal.tables import print_fields
+from olive_compass.core.apps.app import App, Rules
+from olive_compass.core.apps.guesses import guessed
+from olive_compass.desk.formats.app_file import Reading
+
+
+def _read_by(reading: Reading) -> str:
+    """How listings are read, as far as it is kept."""
+    parts = [f"the format {reading.file_format}"] if reading.file_format else []
+    if reading.pattern:
+        parts.append(f"the pattern {reading.pattern}")
+    parts += [f"{field} in {heading}" for field, heading in reading.columns.items()]
+    if reading.groups != "guess":
+        parts.append(f"rows with one cell: {reading.groups}")
+    if reading.headings != "guess":
+        parts.append(f"headings: {reading.headings}")
+    return "; ".join(parts)
+
+
+def show_rules(as_json: bool, context: Surroundings, app: App, path: str, reading: Reading) -> int:
+    if as_json:
+        context.json({"app": app.name, "file": path, **_as_json(app.rules)})
+        return 0
+    context.say(f"{BOLD}{app.heading}{OFF} ({path})")
+    kept = [("listings are read by", _read_by(reading))]
+    print_fields(context, [*_of_keys(app), *_of_the_rest(app), *kept])
+    return 0
+
+
+def _as_json(r: Rules) -> dict[str, Any]:
+    """The rules by the names that they have in the file (docs/json.md)."""
+    return {
+        "duplicates": r.duplicates,
+        "longest-sequence": r.longest_run,
+        "typed-sequences": r.typed_runs,
+        "fold-pad": r.folds_pad,
+        "closing-key": r.closing_key,
+        "wait": r.wait,
+        "most-keys": r.most_keys,
+        "modifiers": None if r.modifiers is None else list(r.modifiers),
+        "plain-keys": r.plain_keys,
+        "can-mute": r.can_mute,
+        "letters-open-menus": r.letters_open_menus,
+        "takes": list(r.takes),
+        "text-modes": list(r.text_modes),
+        "swipes": dict(r.roses),
+        "licences": dict(r.licences),
+        "slots": dict(r.slots),
+        "reserved": {str(run): does for run, does in r.reserved.items()},
+        "unlisted": {str(run): does for run, does in r.built_in.items()},
+        "guessed": sorted(r.guessed),
+    }
+
+
+#: What the rule for plain keys says in words.
+_PLAIN = {"all": "all", "named": "only those with a name, such as F6", "none": "none"}
+
+
+def _of_keys(app: App) -> list[tuple[str, str]]:
+    """What a trigger may be."""
+    r = app.rules
+    held = "all" if r.modifiers is None else ", ".join(r.modifiers) or "none"
+    runs = ["none" if r.longest_run == 1 else f"up to {r.longest_run} strokes"]
+    if r.typed_runs:
+        runs[0] += ", letters typed"
+    if r.closing_key:
+        runs.append(f"{r.closing_key} ends one")
+    if r.wait:
+        runs.append(f"it ends after {r.wait:g} s")
+    roses = ", ".join(f"{mode}: {size} directions" for mode, size in r.roses.items())
+    return [
+        ("duplicate keys", r.duplicates + guessed(app, "duplicates")),
+        ("keys for a command", str(r.most_keys or "any number") + guessed(app, "most-keys")),
+        ("sequences", "; ".join(runs) + guessed(app, "longest-sequence")),
+        ("modifiers", held + guessed(app, "modifiers")),
+        ("plain keys", _PLAIN[r.plain_keys]),
+        ("turning a key off", "possible" if r.can_mute else "not possible"),
+        ("numeric pad", "its digits are those of the row" if r.folds_pad else "keys of its own"),
+        (
+            "menus",
+            "Alt and their letter open them" if r.letters_open_menus else "no letter opens one",
+        ),
+        ("swipes", roses or "none"),
+        ("takes besides", ", ".join(r.takes) or "nothing but keys and swipes"),
+    ]
+
+
+def _of_the_rest(app: App) -> list[tuple[str, str]]:
+    """Where text is typed, what this seat has, and what no scheme decides."""
+    r = app.rules
+    licences = (f"{name}: {'yes' if has else 'no'}" for name, has in r.licences.items())
+    return [
+        ("text is typed", (", ".join(r.text_modes) or "in no mode") + guessed(app, "text-modes")),
+        ("licences", ", ".join(licences)),
+        ("slots", "\n".join(f"{command}: {name}" for command, name in r.slots.items())),
+        ("reserved", "\n".join(f"{run}: {does}" for run, does in r.reserved.items())),
+        ("unlisted", "\n".join(f"{run}: {does}" for run, does in r.built_in.items())),
+    ]

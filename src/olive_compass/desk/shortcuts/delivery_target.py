@@ -1,0 +1,123 @@
+"""A file that keys are delivered to: what it has, what it had, and what is wanted there."""
+
+from msgspec import Struct
+
+from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.sharing.delivering import (
+    NO_MODE,
+    ByMode,
+    ToBe,
+    factory_by_mode,
+    taken_back,
+    to_be,
+)
+from olive_compass.desk.shortcuts.delivery import Delivered, Text
+from olive_compass.desk.shortcuts.file_format import FileFormat, id_in_mode, names_modes
+from olive_compass.desk.shortcuts.shortcuts_content import Content
+
+
+class Target(Struct, frozen=True, kw_only=True):
+    """An application's own file: where it is (from the desk where it lies on it), its format, its bytes
+    (None: it is not there), its text, what the format makes of it, and the last delivery."""
+
+    path: str
+    form: FileFormat
+    data: bytes | None
+    text: Text
+    content: Content
+    last: Delivered | None
+
+
+def form_parts(app: App) -> dict[str, dict[str, str]]:
+    """What a file may call each command, by id."""
+    return {
+        c.id: {
+            "id": id_there(app, c),
+            "title": c.title,
+            "menu": " > ".join(c.menu),
+            "kind": c.kind,
+            "does": c.does,
+        }
+        for c in app.catalogue.commands
+        if not c.is_own
+    }
+
+
+def id_there(app: App, command: Command) -> str:
+    """What a file calls a command: without the mode, where it is one of its own for each."""
+    (mode, *more) = command.modes or (ROOT,)
+    id_ = app.ids.get(command.id, command.id)
+    if more:
+        return id_
+    return id_.removeprefix(id_in_mode("", mode))
+
+
+def current_keys(
+    app: App, found: Target
+) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[str]]:
+    """The keys in the file, by command and mode, and the names in it that are no command of ours."""
+    by_id = {c.id: c.id for c in app.catalogue.commands}
+    by_id |= {theirs: ours for ours, theirs in app.ids.items() if ours in by_id}
+    titles: dict[tuple[str, str], list[str]] = {}
+    for command in app.catalogue.commands:
+        for menu in {"", " > ".join(command.menu)}:
+            titles.setdefault((command.title.casefold(), menu), []).append(command.id)
+    keys: dict[str, dict[str, tuple[Run, ...]]] = {}
+    strange = []
+    with_modes = names_modes(found.form)
+    for entry in found.content.entries:
+        name = entry.parts.get("id", "")
+        if not name:
+            fits = titles.get((entry.parts["title"].casefold(), entry.parts.get("menu", "")), [])
+            name = fits[0] if len(fits) == 1 else ""
+        if name not in by_id and id_in_mode(name, entry.mode) in by_id:
+            name = id_in_mode(name, entry.mode)
+        if name not in by_id:
+            strange.append(entry.subject)
+            continue
+        mode = entry.mode if with_modes else NO_MODE
+        by_mode = keys.setdefault(by_id[name], {})
+        by_mode[mode] = tuple(dict.fromkeys((*by_mode.get(mode, ()), *entry.keys)))
+    return keys, strange
+
+
+def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
+    """The keys that the application has by its file: where it says nothing, the factory's."""
+    there, _ = current_keys(app, found)
+    if found.form.holds == "all":
+        return there
+    factory = factory_by_mode(app, names_modes(found.form))
+    if found.form.holds == "changes":
+        return {**factory, **there}
+    # A key that is switched off, or that the file gives to a command, is no factory key there any more.
+    gone = {(off.mode, off.run) for off in found.content.offs}
+    gone |= {(m, run) for by_mode in there.values() for m, runs in by_mode.items() for run in runs}
+    return {
+        id_: {
+            mode: (
+                *(r for r in factory.get(id_, {}).get(mode, ()) if (mode, r) not in gone),
+                *there.get(id_, {}).get(mode, ()),
+            )
+            for mode in dict.fromkeys((*factory.get(id_, {}), *there.get(id_, {})))
+        }
+        for id_ in dict.fromkeys((*factory, *there))
+    }
+
+
+def base_and_wish(app: App, keymap: Keymap, found: Target) -> tuple[ByMode, ToBe]:
+    """The keys that the application has by its file, without what was delivered into it, and what it is to say
+    of the commands that decisions change."""
+    had: ByMode = factory_by_mode(app, names_modes(found.form))
+    if found.data is not None:
+        had = {**had, **said_by(app, found)}
+    base = taken_back(had, found.last.deltas) if found.last else had
+    return base, to_be(keymap, base, names_modes(found.form))
+
+
+def wanted_there(app: App, keymap: Keymap, found: Target) -> ByMode:
+    """All keys that the file is to have: those of its own, and those that decisions change."""
+    base, wished = base_and_wish(app, keymap, found)
+    return {**base, **wished.keys}
