@@ -90,8 +90,15 @@ def _parsed(path: Path) -> ast.Module:
 
 
 def _sites(tree: ast.Module) -> Iterator[ast.AST]:
-    """The nodes that can be made wrong, in their order."""
+    """The nodes that can be made wrong, in their order.
+
+    How a record is declared (``frozen``, ``kw_only``) is no deed: a type checker holds it.
+    """
+    classes = [node for node in ast.walk(tree) if isinstance(node, ast.ClassDef)]
+    declared = {part for each in classes for word in each.keywords for part in ast.walk(word)}
     for node in ast.walk(tree):
+        if node in declared:
+            continue
         if (
             (isinstance(node, ast.Compare) and type(node.ops[0]) in COMPARED)
             or isinstance(node, ast.BoolOp | ast.Continue)

@@ -134,6 +134,11 @@ def test_menu_signs_group_rows_and_paths_as_titles() -> None:
         "Edit: Grid = ",
         "View: Zoom = Z",
     ]
+    # A path heads the rows below it, but not where every title is one.
+    headed = "Title;Keys\nEdit > Lines;\nSplit;S\nLane;\nHedge;\nView > Zoom;\nNearer;N\nAll;A"
+    assert as_lines(read(headed))[:2] == ["Edit > Lines: Split = S", "Edit > Lines: Lane = "]
+    whole = "Title;Keys\nEdit > Split;S\nEdit > Lane;\nEdit > Hedge;\nView > Nearer;N\nView > All;A"
+    assert as_lines(read(whole))[:2] == ["Edit: Split = S", "Edit: Lane = "]
 
 
 def test_typed_runs_are_noticed_and_a_lone_minus_is_a_key_beside_a_plus() -> None:
