@@ -110,16 +110,19 @@ def board_lines(
         # The row of function keys stands a little apart.
         top = 2 * seat.row + (1 if seat.row and not rows else 0)
         _draw(seat, top, unit, corners, texts, labels, marks, plain)
-    lines = []
-    for corner_row, text_row in zip(corners, texts, strict=True):
-        signs = [
-            _sign(corner, plain) if corner else text
-            for corner, text in zip(corner_row, text_row, strict=True)
-        ]
-        lines.append("".join(signs).rstrip())
+    lines = [_line(*each, plain) for each in zip(corners, texts, strict=True)]
     while lines and not lines[-1]:
         lines.pop()
     return lines
+
+
+def _line(corners: list[int], texts: list[str], plain: bool) -> str:
+    """A line of the picture: corners and edges, and the letters between them."""
+    signs = [
+        _sign(corner, plain) if corner else text
+        for corner, text in zip(corners, texts, strict=True)
+    ]
+    return "".join(signs).rstrip()
 
 
 def _draw(

@@ -68,13 +68,18 @@ def pressed(app: App, open_: OpenTray, run: Run) -> Pressed:
     if 1 <= number <= len(items):
         return Pressed(starts=items[number - 1])
     if len(key) == 1 and key.isalpha():
-        places = [n for n, item in enumerate(items) if app.shown(item)[:1].upper() == key]
-        if len(places) == 1:
-            return Pressed(starts=items[places[0]])
-        if places:
-            # Several begin with it: the arrows go to the next of them.
-            there = replace(open_, at=next((n for n in places if n > open_.at), places[0]))
-            return Pressed(left=there, lines=(Line(ASKS, f"> {app.shown(items[there.at])}"),))
-        lines = (Line(TROUBLE, f"Nothing on {open_.tray.title} begins with {key}."),)
-        return Pressed(left=open_, lines=lines)
+        return _by_letter(app, open_, key)
     return Pressed(passed_on=True)
+
+
+def _by_letter(app: App, open_: OpenTray, letter: str) -> Pressed:
+    """What a letter does: the one item that begins with it starts; of several the next is looked at."""
+    items = open_.items
+    places = [n for n, item in enumerate(items) if app.shown(item)[:1].upper() == letter]
+    if not places:
+        lines = (Line(TROUBLE, f"Nothing on {open_.tray.title} begins with {letter}."),)
+        return Pressed(left=open_, lines=lines)
+    if len(places) == 1:
+        return Pressed(starts=items[places[0]])
+    there = replace(open_, at=next((n for n in places if n > open_.at), places[0]))
+    return Pressed(left=there, lines=(Line(ASKS, f"> {app.shown(items[there.at])}"),))

@@ -10,6 +10,7 @@ from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.choice import Choice, Offers, Stranger, choice
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import CHOICE, Keymap
 from olive_compass.desk.desk import Desk
@@ -93,38 +94,29 @@ def _list(text: str | None, as_json: bool, context: Surroundings, keymap: Keymap
     wanted = keymap.keyboard.press_of(pick.trigger(keymap.app, text)) if text else None
     rows = []
     for press in keymap.buckets:
-        if wanted not in (None, press):
-            continue
-        together: dict[tuple[str, ...], list[str]] = {}
-        for mode in keymap.app.modes.names:
-            outcome = keymap.decide_press(press, mode)
-            if outcome.what == CHOICE:
-                ids = tuple(claim.command for claim in outcome.winners)
-                # Modes with the same candidates in the same order are one line.
-                together.setdefault(ids, []).append(mode)
-        key = str(keymap.buckets[press][0].trigger)
-        rows += [(key, ids, modes) for ids, modes in together.items()]
+        if wanted in (None, press):
+            key = str(keymap.buckets[press][0].trigger)
+            rows += [(key, ids, modes) for ids, modes in _offered(keymap, press).items()]
     if as_json:
-        context.json(
-            {
-                "choices": [
-                    {"key": key, "modes": modes, "commands": list(ids)} for key, ids, modes in rows
-                ]
-            }
-        )
+        choices = [{"key": key, "modes": modes, "commands": list(ids)} for key, ids, modes in rows]
+        context.json({"choices": choices})
     elif not rows:
-        context.say(f"No key of {keymap.app.title} is shared" + (f" by {text}." if text else "."))
+        context.say(f"No key of {keymap.app.title} is shared{f' by {text}' if text else ''}.")
     else:
-        print_table(
-            context,
-            ("key", "where", "offers, in this order"),
-            [
-                (
-                    key,
-                    keymap.app.modes.phrase(modes),
-                    ", ".join(words.title(keymap, command) for command in ids),
-                )
-                for key, ids, modes in rows
-            ],
-        )
+        lines = []
+        for key, ids, modes in rows:
+            titles = ", ".join(words.title(keymap, command) for command in ids)
+            lines.append((key, keymap.app.modes.phrase(modes), titles))
+        print_table(context, ("key", "where", "offers, in this order"), lines)
     return 0 if rows else 1
+
+
+def _offered(keymap: Keymap, press: Press) -> dict[tuple[str, ...], list[str]]:
+    """What a press offers to choose from, in which modes: those with the same candidates in the same order are one."""
+    together: dict[tuple[str, ...], list[str]] = {}
+    for mode in keymap.app.modes.names:
+        outcome = keymap.decide_press(press, mode)
+        if outcome.what == CHOICE:
+            ids = tuple(claim.command for claim in outcome.winners)
+            together.setdefault(ids, []).append(mode)
+    return together

@@ -107,13 +107,7 @@ def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
         context.json(upgrade_json(found))
     elif not context.quiet:
         print_upgrade(context, old, found, args.all, args.limit)
-    for back in (each for each in change.effects if isinstance(each, PutBack)):
-        count = counted(back.commands, "command")
-        context.report(f"Assigned in {back.scheme}: the old keys of {count}.")
-    for question in change.questions:
-        # Only a guard stands in the way here: moved factory keys are reported, not asked about.
-        if question.what == GUARD:
-            refuse_guard(desk, old.name, question)
+    _say_what_stands_by_it(context, desk, old, change)
     if change.already:
         context.report("The application is as it was; nothing was changed.")
         return 0
@@ -130,6 +124,17 @@ def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
     context.report(f"{what} ({files}).")
     context.report("To undo: olive-compass undo")
     return 0
+
+
+def _say_what_stands_by_it(context: Surroundings, desk: Desk, old: App, change: Change) -> None:
+    """Says which old keys are kept; raises ``UserError`` where a guard stands in the way."""
+    for back in (each for each in change.effects if isinstance(each, PutBack)):
+        count = counted(back.commands, "command")
+        context.report(f"Assigned in {back.scheme}: the old keys of {count}.")
+    for question in change.questions:
+        # Only a guard stands in the way here: moved factory keys are reported, not asked about.
+        if question.what == GUARD:
+            refuse_guard(desk, old.name, question)
 
 
 def _used(desk: Desk, app: App) -> frozenset[str]:

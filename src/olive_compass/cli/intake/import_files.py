@@ -74,20 +74,10 @@ def import_files(
             )
         )
     if exists:
-        about = desk.bytes(app_path(name))
-        if request.version is None:
-            after = about
-        else:
-            after = app_writing.with_version(about, request.version)
-        after = app_writing.with_modes(after, listing.modes)
-        after = app_writing.with_spelling(after, words)
-        takes = desk.app(name).rules.takes
-        more = [kind for kind in listing.catalogue.takes if kind not in takes]
-        if more:
-            after = app_writing.with_rule(after, "rules", "takes", [*takes, *more])
-        after = app_writing.with_reading(after, wished(request.said, desk.reading(name)))
+        before = desk.bytes(app_path(name))
+        after = _renewed(desk, name, before, listing, request, words)
         after = _with_new_guesses(desk, name, after, catalogue or desk.catalogue(name))
-        files.append(FileChange(app_path(name), about, after))
+        files.append(FileChange(app_path(name), before, after))
     else:
         rules, told = _new_rules(request, context, desk, title, name, listing)
         text = app_writing.new_text(title, request.version or "", listing.modes, rules, told)
@@ -100,6 +90,27 @@ def import_files(
     elif desk.has(aside):
         files.append(FileChange(aside, desk.bytes(aside), None))
     return [each for each in files if each.before != each.after]
+
+
+def _renewed(
+    desk: Desk,
+    name: str,
+    before: bytes,
+    listing: Listing,
+    request: ImportRequest,
+    words: Mapping[str, str],
+) -> bytes:
+    """What a new listing says of an application that is there."""
+    after = before
+    if request.version is not None:
+        after = app_writing.with_version(after, request.version)
+    after = app_writing.with_modes(after, listing.modes)
+    after = app_writing.with_spelling(after, words)
+    takes = desk.app(name).rules.takes
+    more = [kind for kind in listing.catalogue.takes if kind not in takes]
+    if more:
+        after = app_writing.with_rule(after, "rules", "takes", [*takes, *more])
+    return app_writing.with_reading(after, wished(request.said, desk.reading(name)))
 
 
 def _with_new_guesses(desk: Desk, name: str, about: bytes, catalogue: Catalogue) -> bytes:

@@ -1,7 +1,7 @@
 """What is said of a listing that was read: its columns, what became of each row, what changes by it."""
 
 import shlex
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
 from olive_compass.cli.files import STANDARD_INPUT
 from olive_compass.cli.intake.guesses import rule_text, way_out
@@ -23,6 +23,38 @@ MOST_SHOWN = 12
 _LONGEST_SHOWN = 48
 
 
+#: What the formats of listings are called.
+_FORMS = {
+    "json_rows": "JSON",
+    "delimited": "a table",
+    "workbook": "a workbook",
+    "page": "a page",
+    "lines": "lines of text",
+    "ruled": "text in columns",
+    "text_lines": "text, line by line",
+    "paper": "a PDF",
+    "structured": "names and values",
+    "text_document": "a document",
+    "open_document": "a document",
+    "shortcuts": "a shortcuts file",
+}
+
+
+def _odd_cells(listing: Listing) -> Iterator[tuple[str, str]]:
+    """What cells have that is more than one key."""
+    if listing.typed:
+        says = f"cells such as “GD” are sequences of up to {listing.typed} letters"
+        yield "typed sequences", says
+    if listing.cleaned:
+        yield "cleaned", f"control characters taken out of {listing.cleaned} cells"
+
+
+def _set_aside(listing: Listing) -> Iterator[tuple[str, str]]:
+    """How much could not be read, where something could not."""
+    if listing.set_aside:
+        yield "set aside", f"{len(listing.set_aside)} that could not be read:"
+
+
 def say_what_was_read(
     file: str,
     context: Surroundings,
@@ -31,26 +63,11 @@ def say_what_was_read(
     listing: Listing,
     platform: str,
 ) -> None:
-    names = {
-        "json_rows": "JSON",
-        "delimited": "a table",
-        "workbook": "a workbook",
-        "page": "a page",
-        "lines": "lines of text",
-        "ruled": "text in columns",
-        "text_lines": "text, line by line",
-        "paper": "a PDF",
-        "structured": "names and values",
-        "text_document": "a document",
-        "open_document": "a document",
-        "shortcuts": "a shortcuts file",
-    }
+    """What a listing was read as, what of it was understood, and what was not."""
     columns = listing.columns
-    context.report(
-        f"{BOLD}Read {'standard input' if file == STANDARD_INPUT else file}{OFF} as {names.get(format_name, format_name)}"
-        + (f" ({note})" if note else "")
-        + "."
-    )
+    whence = "standard input" if file == STANDARD_INPUT else file
+    form = _FORMS.get(format_name, format_name)
+    context.report(f"{BOLD}Read {whence}{OFF} as {form}{f' ({note})' if note else ''}.")
     # One line is the answer; the account below it is for who looks on.
     if context.quiet:
         return
@@ -82,23 +99,9 @@ def say_what_was_read(
             ("sequences", _sequences(listing)),
             ("capitals", _CAPITALS if listing.capitals else ""),
             ("given twice", _twice(listing)),
-            (
-                "typed sequences",
-                f"cells such as “GD” are sequences of up to {listing.typed} letters"
-                if listing.typed
-                else "",
-            ),
-            (
-                "cleaned",
-                f"control characters taken out of {listing.cleaned} cells"
-                if listing.cleaned
-                else "",
-            ),
+            *_odd_cells(listing),
             *_unknown_fields(listing.unknown),
-            (
-                "set aside",
-                f"{len(listing.set_aside)} that could not be read:" if listing.set_aside else "",
-            ),
+            *_set_aside(listing),
         ],
     )
     for aside in listing.set_aside[:MOST_SHOWN]:

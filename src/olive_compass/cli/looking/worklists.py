@@ -10,7 +10,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.trays.common import FILLED
-from olive_compass.core.apps.app import DUPLICATES_SAID, App
+from olive_compass.core.apps.app import DUPLICATES_SAID, App, Rules
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.trays import PARTING
 from olive_compass.core.schemes.deciding import Keymap
@@ -181,14 +181,29 @@ def worklist_json(keymap: Keymap, found: WorkList) -> dict[str, Any]:
     }
 
 
+def _rules_text(rules: Rules) -> str:
+    """What an application allows, as far as it matters to one who changes keys by hand."""
+    text = DUPLICATES_SAID[rules.duplicates]
+    if rules.most_keys:
+        text += f"; keys for a command: {rules.most_keys}"
+    if not rules.can_mute:
+        text += "; no key can be turned off"
+    return text
+
+
+def _where_in_menus(keymap: Keymap, command: str) -> str:
+    route = keymap.app.catalogue.by_id[command].route
+    if not route:
+        return ""
+    by = letter_route(keymap, command)
+    return f"  {DIM}{route}{f' ({by})' if by else ''}{OFF}"
+
+
 def _print(context: Surroundings, keymap: Keymap, found: WorkList, listing: str | None) -> None:
     app = keymap.app
     start = f"from what {listing} says" if listing else "from the factory keys"
-    rules = DUPLICATES_SAID[app.rules.duplicates]
-    if app.rules.most_keys:
-        rules += f"; keys for a command: {app.rules.most_keys}"
-    rules += "" if app.rules.can_mute else "; no key can be turned off"
     schemes = " over ".join(keymap.stack.names)
+    rules = _rules_text(app.rules)
     context.say(f"{BOLD}{app.heading}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")
     trays = list(tray_steps(app))
     if not found.steps and not trays:
@@ -200,11 +215,7 @@ def _print(context: Surroundings, keymap: Keymap, found: WorkList, listing: str 
         where = f"  {DIM}{menu}{OFF}" if menu else ""
         context.say(f"  [ ] {n:>{width}}  {tray_sentence(app, put)}{where}")
     for n, step in enumerate(found.steps, len(trays) + 1):
-        route = app.catalogue.by_id[step.command].route
-        by = letter_route(keymap, step.command)
-        where = ""
-        if route:
-            where = f"  {DIM}{route}{f' ({by})' if by else ''}{OFF}"
+        where = _where_in_menus(keymap, step.command)
         context.say(f"  [ ] {n:>{width}}  {sentence(context, keymap, step)}{where}")
     if found.left:
         context.say(f"{BOLD}What {app.title} does not allow{OFF}")

@@ -80,19 +80,7 @@ def wanted(
     before anything is worked out."""
     into = into_of(args, dry_run)
     form, out = into.form, into.out
-    on_paper = {
-        "paper": args.paper is not None,
-        "landscape": args.landscape,
-        "size": args.size is not None,
-        "columns": columns is not None,
-    }
-    for name, is_said in on_paper.items():
-        if is_said and form != "pdf":
-            raise UserError(f"--{name} is for paper.", hint="Use --as pdf --out FILE with it.")
-    if columns is not None and not 1 <= columns <= MOST_COLUMNS:
-        raise UserError(f"--columns is 1 to {MOST_COLUMNS}; {columns} is not.")
-    if args.size is not None and not SIZES[0] <= args.size <= SIZES[1]:
-        raise UserError(f"--size is in points, {SIZES[0]:g} to {SIZES[1]:g}; {args.size:g} is not.")
+    _check_paper(args, form, columns)
     if form != "text" and json:
         raise UserError("--json is a form of its own.", hint="Use --json or --as, not both.")
     if form == "text" and out:
@@ -110,6 +98,23 @@ def wanted(
     return Wanted(
         into=into, paper=args.paper, landscape=args.landscape, size=args.size, columns=columns
     )
+
+
+def _check_paper(args: "OnPaper", form: str, columns: int | None) -> None:
+    """Raises ``UserError`` where something is said of paper for another form, or cannot be."""
+    on_paper = {
+        "paper": args.paper is not None,
+        "landscape": args.landscape,
+        "size": args.size is not None,
+        "columns": columns is not None,
+    }
+    for name, is_said in on_paper.items():
+        if is_said and form != "pdf":
+            raise UserError(f"--{name} is for paper.", hint="Use --as pdf --out FILE with it.")
+    if columns is not None and not 1 <= columns <= MOST_COLUMNS:
+        raise UserError(f"--columns is 1 to {MOST_COLUMNS}; {columns} is not.")
+    if args.size is not None and not SIZES[0] <= args.size <= SIZES[1]:
+        raise UserError(f"--size is in points, {SIZES[0]:g} to {SIZES[1]:g}; {args.size:g} is not.")
 
 
 def printing_of(asked: Wanted, usual: str, lying: bool = False) -> "Printing":

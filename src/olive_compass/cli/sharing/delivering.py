@@ -65,27 +65,15 @@ def target(
     form = desk.file_format(name)
     # A format that says nothing of how keys are written takes that from the application.
     form = replace(form, spelling=form.spelling or app.spelling)
+    given = desk.seat.files.get(app.name, "")
     if to:
         given = os.path.join(context.folder, os.path.expanduser(to))
-    else:
-        given = desk.seat.files.get(app.name, "")
     if not given:
         raise UserError(
             f"The place of {app.title}'s shortcuts file on this computer is not known yet.",
             hint=f"Set it once: olive-compass deliver {app.name} --to FILE",
         )
-    whole = os.path.join(desk.root, os.path.expanduser(given))
-    refuse_leading_out(desk.root, whole, given)
-    path = os.path.realpath(whole)
-    if os.path.isdir(path):
-        raise UserError("This is a folder, and no shortcuts file.", file=given)
-    if lies_in(path, os.path.realpath(desk.root)):
-        # A file within the desk is known by its place there, so that the desk may be moved.
-        path = os.path.relpath(path, os.path.realpath(desk.root)).replace(os.sep, "/")
-        if is_of_the_desk(path):
-            raise UserError(
-                "This is a file of the desk itself, and none of an application.", file=given
-            )
+    path = _place(desk, given)
     try:
         data = read_whole(os.path.join(desk.root, path), given)
     # It is yet to be made: the application may keep no file until the first key is changed.
@@ -131,6 +119,27 @@ _OURS = (
     ".history",
 )
 _FILES = (DESK_FILE, SYSTEM_FILE, seat_file.SEAT_FILE, "purposes.csv")
+
+
+def _place(desk: Desk, given: str) -> str:
+    """Where a file lies that is named: from the desk's folder, if it lies in that, so that the desk may be moved.
+
+    Raises ``UserError`` for a folder, and for a file of the desk itself.
+    """
+    whole = os.path.join(desk.root, os.path.expanduser(given))
+    refuse_leading_out(desk.root, whole, given)
+    path = os.path.realpath(whole)
+    if os.path.isdir(path):
+        raise UserError("This is a folder, and no shortcuts file.", file=given)
+    root = os.path.realpath(desk.root)
+    if not lies_in(path, root):
+        return path
+    path = os.path.relpath(path, root).replace(os.sep, "/")
+    if is_of_the_desk(path):
+        raise UserError(
+            "This is a file of the desk itself, and none of an application.", file=given
+        )
+    return path
 
 
 def deliver(args: DeliverOptions, context: Surroundings) -> int:

@@ -82,14 +82,23 @@ def listed_counts(
         if len(row) <= max(which, often) or not row[which]:
             continue
         command = _one_command(keymap.app, row[which], file, line)
-        if row[often] != "0" and not 0 < parse_count(row[often]) <= MOST_A_WEEK:
-            says = f"“{row[often][:40]}” is no number of times a week (at most {MOST_A_WEEK:,})"
-            raise UserError(f"{says}; nothing was changed.", file=file, line=line)
+        times = _times(row[often], file, line)
         # Such a list does not say how: what nobody saw pressed is taken for chosen from the menu.
         how = "menu"
         use = Use(log=log, seat=seat, day=today, app=app, mode="", command=command, how=how)
-        found[use] = Count(times=int(row[often]), undone=0, first=today, last=today)
+        found[use] = Count(times=times, undone=0, first=today, last=today)
     return found
+
+
+def _times(text: str, file: str, line: int) -> int:
+    """How many times a week; raises ``UserError`` where it is no such number."""
+    if text == "0":
+        return 0
+    times = parse_count(text)
+    if 0 < times <= MOST_A_WEEK:
+        return times
+    says = f"“{text[:40]}” is no number of times a week (at most {MOST_A_WEEK:,})"
+    raise UserError(f"{says}; nothing was changed.", file=file, line=line)
 
 
 def _columns_of(

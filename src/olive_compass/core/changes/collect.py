@@ -1,6 +1,6 @@
 """Takes the keys that somebody set in the application itself in as decisions."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from msgspec import Struct
 
@@ -68,10 +68,7 @@ def _with_keys(
         return cleared
     known = view.app.catalogue.by_id[command]
     usual = known.modes or (ROOT,)
-    lines: dict[tuple[Run, ...], list[str]] = {}
-    for mode, keys in by_mode.items():
-        if keys:
-            lines.setdefault(keys, []).extend(usual if mode == NO_MODE else (mode,))
+    lines = _modes_by_keys(by_mode, usual)
     entries = tuple(
         Assignment(keys=keys, modes=tuple(dict.fromkeys(modes)), why=why, instead=bool(below))
         for keys, modes in lines.items()
@@ -79,13 +76,24 @@ def _with_keys(
     told = [mode for modes in lines.values() for mode in modes]
     rest = [m for m in view.app.modes.inside(usual) if m not in view.app.modes.inside(told)]
     left = view.app.modes.outermost(rest)
-    has_below = any(keys for keys in below.values())
+    has_below = any(below.values())
     assign = {**cleared.assign, command: entries} if entries else cleared.assign
     keyless = dict(cleared.keyless)
     if has_below and left:
         # What lower layers give it in the modes that are not told goes there.
         keyless[command] = Decision(why=why, modes=left if entries else (ROOT,))
     return replace(cleared, assign=assign, keyless=keyless)
+
+
+def _modes_by_keys(
+    by_mode: Mapping[str, tuple[Run, ...]], usual: Iterable[str]
+) -> dict[tuple[Run, ...], list[str]]:
+    """In which modes the same keys count, for a decision each; without a mode, in those of the command."""
+    lines: dict[tuple[Run, ...], list[str]] = {}
+    for mode, keys in by_mode.items():
+        if keys:
+            lines.setdefault(keys, []).extend(usual if mode == NO_MODE else (mode,))
+    return lines
 
 
 def _below(

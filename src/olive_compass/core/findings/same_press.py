@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from olive_compass.core.actions import Action, OrderChoice, ShowPress
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import accepting, better_key
 from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, place
@@ -93,23 +94,29 @@ def _offered(view: View, press: Press, claims: tuple[Claim, ...], inside: str) -
     )
 
 
+def _follows(app: App) -> str:
+    """What an application does with a key that two commands have."""
+    rule = app.rules.duplicates
+    if rule == "choice":
+        text = f"{app.title} offers a choice in this order"
+    elif rule in ("replace", "last-wins"):
+        text = f"{app.title} starts the last"
+    else:
+        text = f"{app.title} starts the first"
+    if "duplicates" not in app.rules.guessed:
+        return text
+    # Nobody has said what the application does: its keys tell, or it is the commonest rule.
+    return text.replace("starts", "is taken to start") + " (guessed)"
+
+
 def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding:
     key = str(claims[0].trigger)
     titles = [f"“{view.meaning(c.does)}”" if not c.mutes else "a mute" for c in claims]
-    rule = view.app.rules.duplicates
     factory = claims[0].layer == FACTORY
     # What happens now is said with it: whether the double matters is for a person to judge.
-    if any(claim.mutes for claim in claims):
-        follows = "the mute comes first"
-    elif rule == "choice":
-        follows = f"{view.app.title} offers a choice in this order"
-    elif rule in ("replace", "last-wins"):
-        follows = f"{view.app.title} starts the last"
-    else:
-        follows = f"{view.app.title} starts the first"
-    if "duplicates" in view.app.rules.guessed and not any(claim.mutes for claim in claims):
-        # Nobody has said what the application does: its keys tell, or it is the commonest rule.
-        follows = follows.replace("starts", "is taken to start") + " (guessed)"
+    follows = "the mute comes first"
+    if not any(claim.mutes for claim in claims):
+        follows = _follows(view.app)
     where = view.app.modes.phrase(view.app.modes.inside(modes))
     return Finding(
         id=ID,

@@ -153,22 +153,33 @@ def condition(text: str) -> str:
 
 def _for_platform(text: str, platform: str) -> str:
     """The text with the keys of one platform only."""
-    if found := _MAC_NOTE.search(text):
-        note = (found["after"] or found["before"] or "").strip()
-        before, after = text[: found.start()].strip(), text[found.end() :].strip()
-        # “Home (Mac: Command+Left)+Shift”: what is held with either.
-        both = after if after.startswith("+") else ""
-        text = note + both if platform == "mac" and note else before + after
-    if found := _EITHER.search(text):
-        named = (str(found["one"]), str(found["other"]))
-        if named[0].lower() == named[1].lower():
-            return f"{text[: found.start()]}{named[0]}{text[found.end() :]}"
-        mac = [each for each in named if re.search(rf"(?i)(?:{_MAC})", each)]
-        others = [each for each in named if each not in mac]
-        if mac and others:
-            chosen = mac[0] if platform == "mac" else others[0]
-            text = f"{text[: found.start()]}{chosen}{text[found.end() :]}"
-    return text
+    text = _without_note(text, platform)
+    found = _EITHER.search(text)
+    if not found:
+        return text
+    before, after = text[: found.start()], text[found.end() :]
+    named = (str(found["one"]), str(found["other"]))
+    if named[0].lower() == named[1].lower():
+        return f"{before}{named[0]}{after}"
+    mac = [each for each in named if re.search(rf"(?i)(?:{_MAC})", each)]
+    others = [each for each in named if each not in mac]
+    if not mac or not others:
+        return text
+    chosen = mac[0] if platform == "mac" else others[0]
+    return f"{before}{chosen}{after}"
+
+
+def _without_note(text: str, platform: str) -> str:
+    """A text in which a note says the keys of a Mac: those, or the others."""
+    found = _MAC_NOTE.search(text)
+    if not found:
+        return text
+    note = (found["after"] or found["before"] or "").strip()
+    before, after = text[: found.start()].strip(), text[found.end() :].strip()
+    if platform != "mac" or not note:
+        return before + after
+    # “Home (Mac: Command+Left)+Shift”: what is held with either.
+    return note + after if after.startswith("+") else note
 
 
 def _with_fn(key: str) -> str:

@@ -66,14 +66,20 @@ class Spelling(Struct, frozen=True):
         theirs = {ours: word for word, ours in reversed(list(self.words.items()))}
         return " ".join(self._stroke(each, theirs) for each in run.strokes)
 
+    def _letter(self, stroke: Stroke) -> str:
+        """A letter that itself says whether Shift is held."""
+        plain = replace(
+            stroke, modifiers=tuple(name for name in stroke.modifiers if name != "Shift")
+        )
+        text = Spelling(self._but_capitals()).write(Run((plain,)))
+        if "Shift" in stroke.modifiers:
+            return text[:-1] + text[-1].upper()
+        return text[:-1] + text[-1].lower()
+
     def _stroke(self, stroke: Stroke, theirs: Mapping[str, str]) -> str:
         held: tuple[str, ...] = stroke.modifiers
         if self.has_capitals and len(stroke.key) == 1 and not _is_either_way(stroke):
-            # The letter itself says Shift.
-            is_capital = "Shift" in held
-            plain = replace(stroke, modifiers=tuple(name for name in held if name != "Shift"))
-            text = Spelling(self._but_capitals()).write(Run((plain,)))
-            return text[:-1] + (text[-1].upper() if is_capital else text[-1].lower())
+            return self._letter(stroke)
         order = [ours.removesuffix("+") for ours in self.words.values()]
         if len(held) > 1 and set(held) <= set(order):
             held = tuple(sorted(held, key=order.index))

@@ -142,6 +142,19 @@ _PAD_KEYS = {
 }
 
 
+def _pad_spellings() -> dict[str, str]:
+    """How the keys of the numeric pad are written."""
+    table: dict[str, str] = {}
+    for n in range(10):
+        for prefix in ("num", "num ", "num+", "num + ", "numpad", "kp_", "kp "):
+            table[f"{prefix}{n}"] = f"Num{n}"
+    for pad in _PADS:
+        table |= {f"{pad} {n}": f"Num{n}" for n in range(10)}
+        for key, names in _PAD_KEYS.items():
+            table |= {f"{pad} {name}": key for name in names}
+    return table
+
+
 def _key_spellings() -> dict[str, str]:
     table: dict[str, str] = {}
     for name, others in _SPELLINGS.items():
@@ -152,16 +165,8 @@ def _key_spellings() -> dict[str, str]:
             if "_" in other and len(other) > 3:
                 table.setdefault(other.replace("_", ""), name)
     # What we write ourselves comes before any word of another language.
-    table = {**by_word(KEY_WORDS), **table}
-    for n in range(1, 36):
-        table[f"f{n}"] = f"F{n}"
-    for n in range(10):
-        for prefix in ("num", "num ", "num+", "num + ", "numpad", "kp_", "kp "):
-            table[f"{prefix}{n}"] = f"Num{n}"
-    for pad in _PADS:
-        table |= {f"{pad} {n}": f"Num{n}" for n in range(10)}
-        for key, names in _PAD_KEYS.items():
-            table |= {f"{pad} {name}": key for name in names}
+    table = {**by_word(KEY_WORDS), **table, **{f"f{n}": f"F{n}" for n in range(1, 36)}}
+    table |= _pad_spellings()
     # Capitals and back again are other letters in some languages: AŞAĞI is no aşağı.
     for name in [each for each in table if not each.isascii()]:
         table.setdefault(name.upper().lower(), table[name])

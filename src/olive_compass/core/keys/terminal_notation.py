@@ -232,9 +232,10 @@ def _sign(each: Stroke, is_caret: bool, theirs: Mapping[str, str], capitals: boo
     if each.by_place or not {*each.modifiers} <= {"Ctrl", "Alt", "Shift"}:
         raise _no_way(each)
     if "Shift" in each.modifiers:
-        if not (capitals and len(key) == 1 and key.isalpha()) or "Ctrl" in each.modifiers:
-            raise _no_way(each)
-        return key
+        is_capital = capitals and len(key) == 1 and key.isalpha()
+        if is_capital and "Ctrl" not in each.modifiers:
+            return key
+        raise _no_way(each)
     if word := theirs.get(key) or ("" if is_caret else _WRITTEN.get(key)):
         return word
     if key == "Escape":

@@ -1,7 +1,7 @@
 """Finds what is probably chance in a recording, and what ties it to one document."""
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 
 from msgspec import Struct
 
@@ -130,18 +130,23 @@ def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:
     _taken_back(verbs, found)
     left = [n for n in range(1, len(verbs) + 1) if n not in found]
     _views(verbs, commands, left, suspect)
+    for n, again in _set_again(verbs, macro, left):
+        suspect(n, TWICE, f"step {again} sets {titles[again - 1]} again before it was used")
+    return list(found.values())
+
+
+def _set_again(verbs: list[str], macro: Macro, left: list[int]) -> Iterator[tuple[int, int]]:
+    """The steps that set something which a later step sets again before it was used, and that step."""
     last_set: dict[str, int] = {}
     for n in left:
-        step = macro.steps[n - 1]
+        command = macro.steps[n - 1].command
         if verbs[n - 1] == "set":
-            before = last_set.get(step.command)
-            if before is not None:
-                suspect(before, TWICE, f"step {n} sets {titles[n - 1]} again before it was used")
-            last_set[step.command] = n
+            if command in last_set:
+                yield last_set[command], n
+            last_set[command] = n
         elif verbs[n - 1] not in LOOKS:
             # Something was done with what had been set: setting it again has a reason now.
             last_set.clear()
-    return list(found.values())
 
 
 def _taken_back(verbs: list[str], found: dict[int, Suspect]) -> None:

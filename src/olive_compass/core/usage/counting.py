@@ -57,20 +57,23 @@ class Counting:
                 self._undo(back)
         elif self._slipped is not None:
             self._after_a_slip(app, key)
-        use = (time[:10], app, mode, command, how, key)
-        count = self._counts.get(use)
-        if count is None:
-            self._counts[use] = _Sum(times=1, undone=0, first=time, last=time)
-        else:
-            count.times += 1
-            if time > count.last:
-                count.last = time
-            elif time < count.first:
-                count.first = time
+        self._count((time[:10], app, mode, command, how, key), time)
         if before is not None and before[1] == app:
             pair = (self._week(time[:10]), app, command, before[2])
             self._follows[pair] = self._follows.get(pair, 0) + 1
         self._before = (time, app, command, mode, how, key)
+
+    def _count(self, use: tuple[str, str, str, str, str, str], time: str) -> None:
+        """One use more; the first and the last are those by the clock, in whatever order events come."""
+        count = self._counts.get(use)
+        if count is None:
+            self._counts[use] = _Sum(times=1, undone=0, first=time, last=time)
+            return
+        count.times += 1
+        if time > count.last:
+            count.last = time
+        elif time < count.first:
+            count.first = time
 
     def _week(self, day: str) -> str:
         """The day on which the week of ``day`` begins: what followed what is counted by the week."""

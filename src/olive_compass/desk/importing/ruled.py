@@ -131,14 +131,16 @@ def _best(lines: list[_Line]) -> tuple[str, Callable[[str], Cells]] | None:
     ways |= {f"“{sign.strip()}”": _by_sign(sign) for sign in _SIGNS}
     ways["the keys at its end"] = before_keys
     for name, part in ways.items():
-        parted = [cells for text in body for cells in [part(text)] if len(cells) > 1]
-        if len(parted) < 2 or len(parted) < LEAST * len(body):
-            continue
-        width = max(map(len, parted))
-        columns = [[c[n] for c in parted if n < len(c)] for n in range(width)]
-        if any(_are_keys(cells) for cells in columns):
+        parted = [cells for cells in map(part, body) if len(cells) > 1]
+        if len(parted) >= max(2, LEAST * len(body)) and any(map(_are_keys, _columns(parted))):
             return name, part
     return None
+
+
+def _columns(rows: list[Cells]) -> list[list[str]]:
+    """The cells of rows one below the other; a row may have fewer than another."""
+    width = max(map(len, rows))
+    return [[row[n] for row in rows if n < len(row)] for n in range(width)]
 
 
 def _are_keys(cells: list[str]) -> bool:
@@ -208,9 +210,13 @@ def _starts(spans: list[list[tuple[int, str]]]) -> list[float]:
     full = [s for s in plain if width and len(s) == width[0][0]]
     if not full:
         return []
-    starts = [float(median(s[n][0] for s in full)) for n in range(width[0][0])]
-    even = (sum(abs(s[n][0] - start) < 2 for s in full) for n, start in enumerate(starts))
-    return starts if all(count * 5 > 4 * len(full) for count in even) else []
+    columns = [[at for at, _ in column] for column in zip(*full, strict=True)]
+    starts = [float(median(column)) for column in columns]
+    for column, start in zip(columns, starts, strict=True):
+        even = sum(abs(at - start) < 2 for at in column)
+        if even * 5 <= 4 * len(full):
+            return []
+    return starts
 
 
 def _placed(own: list[tuple[int, str]], starts: list[float]) -> Cells:
