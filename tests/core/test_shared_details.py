@@ -6,8 +6,11 @@ from pathlib import Path
 
 import pytest
 
+from olive_compass.core.actions import ClearKeys
 from olive_compass.core.apps.app import Catalogue, Rules
 from olive_compass.core.apps.trays import PARTING, Group, Tray, TrayKind
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.findings.advice import better_key
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.board import (
     FREE,
@@ -259,6 +262,15 @@ def test_the_keys_of_lower_layers_make_room_where_a_command_may_have_so_many() -
     # The same press once more takes no room; too many in one layer are a person's mistake and stay.
     assert keys(scheme(assign={"save": on("Ctrl+S", "F2")}), far) == ["Ctrl+S", "F2", "Ctrl+S"]
     assert keys(scheme(assign={"save": on("F2", "F4", "F5")}), far) == ["F2", "F4", "F5"]
+
+
+@pytest.mark.parametrize("most", [0, 2])
+def test_a_key_that_keeps_another_out_is_not_only_taken_out(most: int) -> None:
+    studio = replace(APP, rules=replace(APP.rules, most_keys=most))
+    view = AppView(Stack(studio, (scheme(assign={"save": on("F2", "F4")}),)), BOARD)
+    (claim,) = (c for c in view.keymap.by_command["save"] if str(c.trigger) == "F2")
+    # F4 would still start it; but where it may have two keys only, Ctrl+S would come back.
+    assert isinstance(better_key(view, claim), ClearKeys) == (most == 0)
 
 
 def test_what_shifts_is_what_somebody_would_feel() -> None:
