@@ -42,6 +42,16 @@ class WriteOptions(Common, kw_only=True):
     json: bool
 
 
+class PaperOptions(Common, kw_only=True):
+    """The options of commands that only look, and give what they see in any form, on paper as well."""
+
+    form: str
+    out: str | None
+    paper: str | None
+    landscape: bool
+    size: float | None
+
+
 class ChangeOptions(Common, kw_only=True):
     """The options of commands that change what keys do; some have not all of them."""
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.checked import Checked, checked, looked_for
-from olive_compass.cli.options import Common, app_argument, json_form_option
+from olive_compass.cli.options import PaperOptions, app_argument, json_form_option
 from olive_compass.cli.output.forms import Matter, give, give_json, give_table
 from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.surroundings import Surroundings
@@ -68,7 +68,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a4, landscape")
 
 
-class CheckOptions(Common, kw_only=True):
+class CheckOptions(PaperOptions, kw_only=True):
     """The options of ``check``."""
 
     app: str | None
@@ -76,14 +76,9 @@ class CheckOptions(Common, kw_only=True):
     keyboard: str | None
     since: str | None
     notes: bool
-    form: str
-    out: str | None
     fix: bool
     yes: bool
     watch: bool
-    paper: str | None
-    landscape: bool
-    size: float | None
 
 
 def run(args: CheckOptions, context: Surroundings) -> int:

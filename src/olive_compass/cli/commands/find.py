@@ -7,7 +7,7 @@ from typing import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.options import (
-    Common,
+    PaperOptions,
     factory_option,
     json_form_option,
     keys_as_option,
@@ -77,7 +77,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a4")
 
 
-class FindOptions(Common, kw_only=True):
+class FindOptions(PaperOptions, kw_only=True):
     """The options of ``find``."""
 
     words: list[str]
@@ -92,13 +92,8 @@ class FindOptions(Common, kw_only=True):
     mark: str | None
     by: str | None
     only: str | None
-    form: str
-    out: str | None
     limit: int | None
     keys_as: str | None
-    paper: str | None
-    landscape: bool
-    size: float | None
 
 
 def run(args: FindOptions, context: Surroundings) -> int:

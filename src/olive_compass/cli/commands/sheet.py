@@ -5,7 +5,7 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, complete_with, keyset_names
 from olive_compass.cli.current_app import named_or_current
-from olive_compass.cli.options import Common, factory_option, json_form_option, keys_as_option
+from olive_compass.cli.options import PaperOptions, factory_option, json_form_option, keys_as_option
 from olive_compass.cli.output.papers import paper_options, table_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, width_of, wrapped
@@ -47,20 +47,15 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
 
 
-class SheetOptions(Common, kw_only=True):
+class SheetOptions(PaperOptions, kw_only=True):
     """The options of ``sheet``."""
 
     apps: list[str]
-    form: str
-    out: str | None
     keyset: str | None
     all: bool
     mode: str | None
     only: str | None
     keys_as: str | None
-    paper: str | None
-    landscape: bool
-    size: float | None
     columns: int | None
 
 

@@ -4,7 +4,7 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.surprises import guest_card, show_surprises
-from olive_compass.cli.options import Common, app_argument, json_option
+from olive_compass.cli.options import PaperOptions, app_argument, json_option
 from olive_compass.cli.output.papers import paper_options, table_options, wanted
 from olive_compass.cli.sharing.sides import stack_down_from
 from olive_compass.cli.surroundings import Surroundings
@@ -36,18 +36,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a6, landscape")
 
 
-class SurprisesOptions(Common, kw_only=True):
+class SurprisesOptions(PaperOptions, kw_only=True):
     """The options of ``surprises``."""
 
     app: str
     knows: str
     there: str | None
-    form: str
-    out: str | None
     json: bool
-    paper: str | None
-    landscape: bool
-    size: float | None
 
 
 def run(args: SurprisesOptions, context: Surroundings) -> int:
