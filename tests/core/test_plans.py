@@ -24,6 +24,7 @@ from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.summing import usage_of
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.worth import suggestable, suggesting
+from olive_compass.core.worth.least import least
 from olive_compass.core.worth.model import DEFAULT, press_cost
 from olive_compass.core.worth.savings_of_keys import change_worth, savings_of_keys, whole
 from olive_compass.core.worth.solving import Demand, Pairs
@@ -94,6 +95,17 @@ def _cost(pairs: Pairs, chosen: tuple[int | None, ...]) -> float:
 def _fits(pairs: Pairs, chosen: tuple[int | None, ...]) -> bool:
     held = [(j, mode) for i, j in enumerate(chosen) if j is not None for mode in pairs.modes[i]]
     return len(held) == len(set(held))
+
+
+def test_the_bound_counts_no_key_that_is_refused_or_taken() -> None:
+    view, demands = view_of([("Join", (), 10)])
+    free = least(view, demands, [9.0], DEFAULT)
+    named = replace(view.app, rules=Rules(modifiers=(), plain_keys="named"))
+    assert free < least(AppView(Stack(named), BOARD), demands, [9.0], DEFAULT) < 90
+    letters = tuple(key(letter) for letter in "ABCDEFGHIJKLMNOPQRSTUVWXYZ")
+    other = Command(id="other", title="Other", menu=(), keys=letters)
+    taken = replace(view.app, catalogue=Catalogue((demands[0].command, other)))
+    assert free < least(AppView(Stack(taken), BOARD), demands, [9.0], DEFAULT) < 90
 
 
 @given(st.integers(1, 50), st.integers(0, 50), st.sampled_from(["Q", "Ctrl+Shift+F12", "J"]))
