@@ -32,8 +32,8 @@ def lay_out(folder: Path, view: AppView) -> None:
     rules = app.rules
     tables = {
         "reserved": {str(run): quoted(does) for run, does in rules.reserved.items()},
-        "unlisted": {str(run): quoted(does) for run, does in rules.built_in.items()},
-        "swipes": {mode: str(size) for mode, size in rules.roses.items()},
+        "unlisted": {str(run): quoted(does) for run, does in rules.unlisted.items()},
+        "swipes": {mode: str(size) for mode, size in rules.swipes.items()},
         "licences": {name: str(has).lower() for name, has in rules.licences.items()},
         "modes": {mode: quoted(parent) for mode, parent in app.modes.parents.items()},
     }
@@ -43,9 +43,9 @@ def lay_out(folder: Path, view: AppView) -> None:
         f"title = {quoted(app.title)}",
         "[rules]",
         f"duplicates = {quoted(rules.duplicates)}",
-        f"longest-sequence = {rules.longest_run}",
-        f"typed-sequences = {str(rules.typed_runs).lower()}",
-        f"fold-pad = {str(rules.folds_pad).lower()}",
+        f"longest-sequence = {rules.longest_sequence}",
+        f"typed-sequences = {str(rules.typed_sequences).lower()}",
+        f"fold-pad = {str(rules.fold_pad).lower()}",
         f"most-keys = {rules.most_keys}",
         *(
             [f"modifiers = [{', '.join(map(quoted, rules.modifiers))}]"]

@@ -496,7 +496,7 @@ def random_target(kind: str, text: str) -> tuple[App, Target]:
         title="Own",
         version="",
         modes=ModeTree(parents),
-        rules=Rules(duplicates="choice", longest_run=4),
+        rules=Rules(duplicates="choice", longest_sequence=4),
         catalogue=listing.catalogue,
     )
     content = read_file_of(form, opened(data).text)

@@ -68,7 +68,7 @@ COMMANDS = (
 class Studio:
     """A desk with one application, and the schemes that are changed on it."""
 
-    rules: Rules = field(default_factory=lambda: Rules(duplicates="choice", roses={DRAW: 4}))
+    rules: Rules = field(default_factory=lambda: Rules(duplicates="choice", swipes={DRAW: 4}))
     house: Scheme = HOUSE_SCHEME
     mine: Scheme = MY_SCHEME
 
@@ -238,7 +238,7 @@ def test_a_mute_silences_the_key_or_says_which_tricks_there_are(studio: Studio) 
     far = away.edits[0].after.mute[key("F8")].away
     assert far is not None
     assert studio.does(away, str(far)) == []
-    studio.rules = Rules(reserved={key("F8"): "x"}, built_in={key("F7"): "opens a log"})
+    studio.rules = Rules(reserved={key("F8"): "x"}, unlisted={key("F7"): "opens a log"})
     assert [r.what for r in mute(studio.view, request).refusals] == [FIRM]
     studio.rules = replace(studio.rules, can_mute=False)
     studio.mine = replace(studio.mine, assign=given(erase="F7"))
@@ -373,7 +373,7 @@ def test_a_part_is_put_back_and_all_of_it_only_when_it_is_meant(studio: Studio) 
 
 
 def test_a_rose_is_copied_and_what_is_taken_is_asked_about(studio: Studio) -> None:
-    studio.rules = replace(studio.rules, roses={DRAW: 4, LABEL: 4})
+    studio.rules = replace(studio.rules, swipes={DRAW: 4, LABEL: 4})
     plain = copy_rose(studio.view, CopyRose(origin=DRAW, goal=LABEL, scheme=studio.mine))
     assert (plain.questions, studio.does(plain, "swipe:N", LABEL)) == ((), ["turn"])
     assert [e.had for e in plain.effects if isinstance(e, Copied)] == [""]
@@ -384,7 +384,7 @@ def test_a_rose_is_copied_and_what_is_taken_is_asked_about(studio: Studio) -> No
     assert [q.what for q in asked.questions] == ["taken"]
     request = CopyRose(origin=DRAW, goal=LABEL, scheme=studio.mine, answers=Answers("replace"))
     assert studio.does(copy_rose(studio.view, request), "swipe:N", LABEL) == ["turn"]
-    studio.rules = replace(studio.rules, roses={DRAW: 8, LABEL: 4})
+    studio.rules = replace(studio.rules, swipes={DRAW: 8, LABEL: 4})
     studio.mine = Scheme(
         app="app",
         name="mine",

@@ -69,10 +69,10 @@ def stacks(draw: st.DrawFn) -> Stack:
     wired = st.dictionaries(triggers, st.just("wired"), max_size=1)
     rules = Rules(
         duplicates=draw(st.sampled_from(DUPLICATES)),
-        longest_run=4,
-        typed_runs=True,
+        longest_sequence=4,
+        typed_sequences=True,
         reserved=draw(wired),
-        built_in=draw(wired),
+        unlisted=draw(wired),
     )
     app = App(
         name="app",
@@ -167,7 +167,7 @@ def twice_spelt(*keys: str) -> Stack:
         title="App",
         version="1",
         modes=ModeTree(MODES),
-        rules=Rules(duplicates="choice", longest_run=4, typed_runs=True),
+        rules=Rules(duplicates="choice", longest_sequence=4, typed_sequences=True),
         catalogue=catalogue,
     )
     mine = replace(

@@ -31,9 +31,9 @@ def test_the_demo_shows_every_rule(desk: Desk) -> None:
     rules = {name: desk.app(name).rules for name in desk.app_names()}
     assert {each.duplicates for each in rules.values()} >= {"choice", "replace", "first-wins"}
     assert {each.can_mute for each in rules.values()} == {True, False}
-    assert any(each.roses for each in rules.values())
+    assert any(each.swipes for each in rules.values())
     assert any(each.reserved for each in rules.values())
-    assert any(each.built_in for each in rules.values())
+    assert any(each.unlisted for each in rules.values())
     assert any(each.slots for each in rules.values())
     assert any(each.most_keys for each in rules.values())
     assert any(each.text_modes for each in rules.values())

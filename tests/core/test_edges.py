@@ -27,7 +27,7 @@ def keymap(**rules: object) -> Keymap:
 
 
 def test_what_is_firm_is_told_once_and_whether_a_run_begins_with_it() -> None:
-    map_ = keymap(reserved={key("F1"): "its help"}, longest_run=3, typed_runs=True)
+    map_ = keymap(reserved={key("F1"): "its help"}, longest_sequence=3, typed_sequences=True)
     assert [(f.claim.wired, f.begins) for f in firm_on(map_, key("F1"))] == [("its help", False)]
     assert [(f.claim.wired, f.begins) for f in firm_on(map_, key("F1 A B"))] == [("its help", True)]
     assert [f.claim.wired for f in firm_on(map_, key("Meta+L"))] == ["locks the screen"]

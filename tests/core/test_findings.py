@@ -46,7 +46,7 @@ def found(
         title="App",
         version="1",
         modes=modes,
-        rules=Rules(duplicates=duplicates, longest_run=4, typed_runs=True),
+        rules=Rules(duplicates=duplicates, longest_sequence=4, typed_sequences=True),
         catalogue=catalogue,
     )
     return {
@@ -145,9 +145,9 @@ LIST = (
 )
 RULES = Rules(
     duplicates="replace",
-    longest_run=3,
-    typed_runs=True,
-    roses={"draw": 4},
+    longest_sequence=3,
+    typed_sequences=True,
+    swipes={"draw": 4},
     most_keys=2,
     modifiers=("Ctrl", "Alt", "Shift"),
     text_modes=("label",),
@@ -408,7 +408,7 @@ def test_a_guarded_key_that_waits_for_its_own_command_is_mended_where_the_longer
         title="App",
         version="1",
         modes=modes,
-        rules=Rules(duplicates="replace", longest_run=4, typed_runs=True),
+        rules=Rules(duplicates="replace", longest_sequence=4, typed_sequences=True),
         catalogue=Catalogue((SPLIT,)),
     )
     view = View(Stack(app, (nearer, guard)), Keyboard("pc"))

@@ -69,7 +69,7 @@ def test_a_run_is_written_only_where_a_notation_has_runs() -> None:
 
 
 def test_layers_come_one_below_the_other() -> None:
-    rules = Rules(built_in={key("F9"): "prints"}, reserved={key("F10"): "opens the menus"})
+    rules = Rules(unlisted={key("F9"): "prints"}, reserved={key("F10"): "opens the menus"})
     app = App(
         name="chart",
         title="Chart",

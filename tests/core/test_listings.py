@@ -149,7 +149,7 @@ def test_typed_runs_are_noticed_and_a_lone_minus_is_a_key_beside_a_plus() -> Non
     assert keys["Split"] == "S P"
     assert keys["Stream"] == "S T"
     assert keys["Zoom out"] == "-"
-    assert (listing.typed, listing.longest_run) == (2, 2)
+    assert (listing.typed, listing.longest_sequence) == (2, 2)
 
 
 def test_twins_keep_ids_of_their_own() -> None:

@@ -137,7 +137,7 @@ def test_a_reflex_and_a_hand_off_the_mouse_cost() -> None:
 
 
 def test_runs_of_the_titles_letters_are_offered_where_runs_are_typed() -> None:
-    rules = Rules(longest_run=3, typed_runs=True)
+    rules = Rules(longest_sequence=3, typed_sequences=True)
     seen = view((BUOY,), rules=rules)
     runs = [str(run) for run in title_runs(seen, BUOY)]
     # Its initials and the beginning of its first word come first.
@@ -148,7 +148,7 @@ def test_runs_of_the_titles_letters_are_offered_where_runs_are_typed() -> None:
     assert len(runs) <= 40
     assert "letters of Mark a red Buoy" in offer(seen, "MB").reasons
     assert worth(seen, "MB") == RUN_OF_TITLE
-    assert list(title_runs(view((BUOY,), rules=Rules(longest_run=1)), BUOY)) == []
+    assert list(title_runs(view((BUOY,), rules=Rules(longest_sequence=1)), BUOY)) == []
     assert list(title_runs(seen, Command(id="x", title="42", menu=("Draw",)))) == []
 
 

@@ -308,7 +308,7 @@ def test_hands_and_file_end_where_press_says(view: AppView) -> None:
         id_: tuple(Assignment(keys=keys, modes=(mode,)) for mode, keys in by_mode.items() if keys)
         for id_, by_mode in by_command.items()
     }
-    rules = replace(app.rules, most_keys=0, built_in={}, reserved={})
+    rules = replace(app.rules, most_keys=0, unlisted={}, reserved={})
     bare_app = replace(app, catalogue=Catalogue(plain), rules=rules)
     there = Keymap(
         Stack(bare_app, (Scheme(app="app", name="file", assign=assign),)), keymap.keyboard

@@ -8,7 +8,9 @@ from olive_compass.core.schemes.traits import broken_rules
 from olive_compass.structs import replace
 from tests.core.test_schemes import APP, BOARD, key
 
-RULES = Rules(longest_run=2, modifiers=("Ctrl",), plain_keys="named", roses={"draw": 6, "label": 4})
+RULES = Rules(
+    longest_sequence=2, modifiers=("Ctrl",), plain_keys="named", swipes={"draw": 6, "label": 4}
+)
 
 
 def broken(
@@ -45,7 +47,7 @@ def test_a_run_where_none_is_taken() -> None:
     assert broken("A B", rules=Rules()) == [
         ("longest-sequence", "it takes no sequences, and A B has 2", "", ())
     ]
-    assert broken("A B", rules=Rules(longest_run=2)) == []
+    assert broken("A B", rules=Rules(longest_sequence=2)) == []
 
 
 def test_a_swipe_off_the_rose_names_the_bearing_and_the_nearest_there_are() -> None:
@@ -65,7 +67,7 @@ def test_a_swipe_off_the_rose_names_the_bearing_and_the_nearest_there_are() -> N
     assert [each[2] for each in broken("swipe:E", ("vertex", "label"))] == ["vertex"]
     ((_, why, mode, near),) = broken("swipe:N", ("everywhere",))
     assert (why, mode, near) == ("it takes no swipes", "everywhere", ())
-    ((_, why, _, _),) = broken("swipe:N", ("draw",), Rules(roses={"label": 4}))
+    ((_, why, _, _),) = broken("swipe:N", ("draw",), Rules(swipes={"label": 4}))
     assert why == "it takes no swipes in draw"
 
 

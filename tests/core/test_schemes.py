@@ -57,7 +57,9 @@ COMMANDS = (
     ),
     Command(id="burn", title="Burn", menu=("Plates",), keys=(), marks=read_marks({"irreversible"})),
 )
-RULES = Rules(duplicates="replace", longest_run=4, typed_runs=True, roses={"draw": 4, "label": 3})
+RULES = Rules(
+    duplicates="replace", longest_sequence=4, typed_sequences=True, swipes={"draw": 4, "label": 3}
+)
 APP = App(
     name="app", title="App", version="1", modes=TREE, rules=RULES, catalogue=Catalogue(COMMANDS)
 )
@@ -209,7 +211,7 @@ def test_rules_judge_the_press_and_not_its_spelling() -> None:
         app = replace(APP, rules=rules)
         return [each.rule for each in broken_rules(app, BOARD, key(text), ("label",))]
 
-    rules = Rules(longest_run=2, modifiers=("Ctrl",), plain_keys="named")
+    rules = Rules(longest_sequence=2, modifiers=("Ctrl",), plain_keys="named")
     texts = ("Ctrl+A", "F6", "A", "Alt+A", "A B", "A B C", "swipe:N", "Ctrl+#", "Ctrl+Shift+3")
     assert {text: broken(text, rules) for text in texts} == {
         "Ctrl+A": [],
@@ -372,7 +374,7 @@ def test_runs_of_the_titles_letters_are_offered_where_letters_are_typed() -> Non
     app = replace(APP, catalogue=Catalogue((*COMMANDS, gate)))
     view = View(Stack(app, (scheme(),)), BOARD)
     assert "G H" in [str(each.trigger) for each in offers(view, gate, most=40)]
-    typed = replace(RULES, typed_runs=False)
+    typed = replace(RULES, typed_sequences=False)
     view = View(Stack(replace(app, rules=typed), (scheme(),)), BOARD)
     assert all(len(each.trigger.strokes) == 1 for each in offers(view, gate, most=40))
 

@@ -80,7 +80,7 @@ def test_a_cell_of_keys_in_anothers_spelling_is_read_or_refused() -> None:
 
 
 def test_who_holds_a_key_is_called_by_title_by_what_is_wired_in_or_a_mute() -> None:
-    wired = replace(ONE, rules=replace(ONE.rules, built_in={key("F9"): "the slow panel"}))
+    wired = replace(ONE, rules=replace(ONE.rules, unlisted={key("F9"): "the slow panel"}))
     here = Keymap(Stack(wired, (mine(mute={key("F8"): Decision(why="x")}),)), PLAIN)
     assert holder_of(here, "save", [key("F9")]) == "the slow panel"
     assert holder_of(here, "save", [key("F8")]) == "a mute"
@@ -101,7 +101,7 @@ def test_an_upgrade_names_what_comes_in_the_way() -> None:
         "one",
         command("save", "F2"),
         command("trim", "F3"),
-        rules=Rules(duplicates="choice", longest_run=4, typed_runs=True),
+        rules=Rules(duplicates="choice", longest_sequence=4, typed_sequences=True),
     )
     longer = Catalogue(
         (

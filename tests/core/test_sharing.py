@@ -84,7 +84,7 @@ ONE = app(
     command("trim", "F6"),
     command("split", "S P", modes=("draw",)),
     command("layers", "F7", marks=read_marks({"often"})),
-    rules=Rules(duplicates="choice", longest_run=4, typed_runs=True),
+    rules=Rules(duplicates="choice", longest_sequence=4, typed_sequences=True),
 )
 TWO = app(
     "two",
@@ -256,7 +256,7 @@ def test_a_plan_goes_by_the_rules_and_says_who_loses_what() -> None:
 
 
 def test_a_plan_says_what_no_list_shows() -> None:
-    rules = Rules(duplicates="replace", built_in={key("F3"): "prints a proof"})
+    rules = Rules(duplicates="replace", unlisted={key("F3"): "prints a proof"})
     about = app("one", command("save"), command("trim", "F3"), command("split", "F4"), rules=rules)
     keyset = KeySet("k", "", {"save": Entry((key("F3"),)), "trim": Entry((key("F8"),))})
     scheme = mine()
@@ -272,7 +272,7 @@ def test_a_plan_says_what_no_list_shows() -> None:
         (Rules(modifiers=("Ctrl",)), mine(), "Alt+A", "rules"),
         (Rules(text_modes=("label",)), mine(), "A", "typing"),
         (Rules(), mine(), "swipe:N", "rules"),
-        (Rules(roses={"everywhere": 4}), mine(), "swipe:NE", "rules"),
+        (Rules(swipes={"everywhere": 4}), mine(), "swipe:NE", "rules"),
         (Rules(), mine(guard={key("F6"): Decision(why="sacred")}), "F6", "breaks"),
         (Rules(most_keys=1), mine(assign={"save": on("F2")}), "F3", "too-many"),
         (Rules(licences={"pro": False}), mine(), "F3", "unavailable"),

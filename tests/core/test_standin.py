@@ -57,10 +57,10 @@ COMMANDS = (
 )
 RULES = Rules(
     duplicates="choice",
-    longest_run=4,
-    typed_runs=True,
+    longest_sequence=4,
+    typed_sequences=True,
     closing_key="Enter",
-    built_in={key("F9"): "checks again"},
+    unlisted={key("F9"): "checks again"},
 )
 SCHEME = Scheme(
     app="app",

@@ -71,8 +71,8 @@ def app_with(*trays: Tray, **fields: object) -> App:
         modes=ModeTree({"draw": "everywhere"}),
         rules=Rules(
             duplicates="replace",
-            longest_run=3,
-            typed_runs=True,
+            longest_sequence=3,
+            typed_sequences=True,
             trays=KINDS,
             slots={"view": "Quay"},
         ),

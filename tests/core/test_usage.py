@@ -52,7 +52,7 @@ def app() -> App:
         title="App",
         version="1",
         modes=tree,
-        rules=Rules(duplicates="replace", longest_run=3, typed_runs=True),
+        rules=Rules(duplicates="replace", longest_sequence=3, typed_sequences=True),
         catalogue=Catalogue(COMMANDS),
     )
 

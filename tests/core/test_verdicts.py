@@ -47,7 +47,7 @@ def ids(claims: tuple[object, ...]) -> list[str]:
 def test_who_holds_a_press_is_told_by_where_it_comes_from() -> None:
     rules = replace(
         RULES,
-        built_in={key("F9"): "the slow panel"},
+        unlisted={key("F9"): "the slow panel"},
         reserved={key("F10"): "kept"},
         letters_open_menus=True,
     )

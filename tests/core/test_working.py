@@ -174,7 +174,7 @@ def test_a_spare_is_a_key_that_neither_is_wanted_nor_had() -> None:
 
 
 def test_what_is_wired_in_goes_on_unless_a_command_that_never_starts_has_its_key() -> None:
-    rules = Rules(built_in={key("Ctrl+D"): "doubles the page"}, can_mute=False)
+    rules = Rules(unlisted={key("Ctrl+D"): "doubles the page"}, can_mute=False)
     about = app(rules, command("a"), command("dull"))
 
     def left(**mute: str) -> list[str]:

@@ -139,17 +139,17 @@ def commands(draw: st.DrawFn, name: str) -> Command:
 def rules(draw: st.DrawFn) -> Rules:
     return Rules(
         duplicates=draw(st.sampled_from(DUPLICATES)),
-        longest_run=draw(st.sampled_from([1, 2, 4])),
-        typed_runs=draw(st.booleans()),
-        folds_pad=draw(st.booleans()),
-        roses=draw(st.sampled_from([{}, {"draw": 4}, {"everywhere": 8, "label": 6}])),
+        longest_sequence=draw(st.sampled_from([1, 2, 4])),
+        typed_sequences=draw(st.booleans()),
+        fold_pad=draw(st.booleans()),
+        swipes=draw(st.sampled_from([{}, {"draw": 4}, {"everywhere": 8, "label": 6}])),
         most_keys=draw(st.sampled_from([0, 0, 1, 2])),
         modifiers=draw(st.sampled_from([None, None, ("Ctrl", "Shift"), ("Main",)])),
         plain_keys=draw(st.sampled_from(["all", "all", "named", "none"])),
         can_mute=draw(st.booleans()),
         text_modes=draw(st.sampled_from([(), ("label",), ("vertex",)])),
         reserved=draw(wired),
-        built_in=draw(wired),
+        unlisted=draw(wired),
         licences={"sky": draw(st.booleans())},
         takes=draw(st.sampled_from([(), TAKES, TAKES])),
     )

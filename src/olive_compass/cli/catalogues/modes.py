@@ -156,7 +156,7 @@ def _files(desk: Desk, change: Change, request: EditModes) -> list[FileChange]:
         for table in ("modes", "swipes"):
             data = app_writing.renamed_key(data, table, request.mode, request.to)
     data = app_writing.with_mode_tree(data, after.modes.parents)
-    data = app_writing.with_table(data, "swipes", dict(after.rules.roses))
+    data = app_writing.with_table(data, "swipes", dict(after.rules.swipes))
     if after.rules.text_modes != before.rules.text_modes:
         data = app_writing.with_rule(
             data, "rules", "text-modes", list(after.rules.text_modes) or None

@@ -1,11 +1,10 @@
 """The rules of an application, in words and as JSON."""
 
-from typing import Any
-
+from olive_compass.cli.output.plain_values import plain
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
-from olive_compass.core.apps.app import App, Rules
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.guesses import guessed
 from olive_compass.desk.formats.app_file import Reading
 
@@ -25,37 +24,15 @@ def _read_by(reading: Reading) -> str:
 
 def show_rules(as_json: bool, context: Surroundings, app: App, path: str, reading: Reading) -> int:
     if as_json:
-        context.json({"app": app.name, "file": path, **_as_json(app.rules)})
+        told = plain(app.rules)
+        # Which trays it has is another answer: app trays.
+        del told["trays"]
+        context.json({"app": app.name, "file": path, **told})
         return 0
     context.say(f"{BOLD}{app.heading}{OFF} ({path})")
     kept = [("listings are read by", _read_by(reading))]
     print_fields(context, [*_of_keys(app), *_of_the_rest(app), *kept])
     return 0
-
-
-def _as_json(r: Rules) -> dict[str, Any]:
-    """The rules by the names that they have in the file (docs/json.md)."""
-    return {
-        "duplicates": r.duplicates,
-        "longest-sequence": r.longest_run,
-        "typed-sequences": r.typed_runs,
-        "fold-pad": r.folds_pad,
-        "closing-key": r.closing_key,
-        "wait": r.wait,
-        "most-keys": r.most_keys,
-        "modifiers": None if r.modifiers is None else list(r.modifiers),
-        "plain-keys": r.plain_keys,
-        "can-mute": r.can_mute,
-        "letters-open-menus": r.letters_open_menus,
-        "takes": list(r.takes),
-        "text-modes": list(r.text_modes),
-        "swipes": dict(r.roses),
-        "licences": dict(r.licences),
-        "slots": dict(r.slots),
-        "reserved": {str(run): does for run, does in r.reserved.items()},
-        "unlisted": {str(run): does for run, does in r.built_in.items()},
-        "guessed": sorted(r.guessed),
-    }
 
 
 #: What the rule for plain keys says in words.
@@ -66,14 +43,14 @@ def _of_keys(app: App) -> list[tuple[str, str]]:
     """What a trigger may be."""
     r = app.rules
     held = "all" if r.modifiers is None else ", ".join(r.modifiers) or "none"
-    runs = ["none" if r.longest_run == 1 else f"up to {r.longest_run} strokes"]
-    if r.typed_runs:
+    runs = ["none" if r.longest_sequence == 1 else f"up to {r.longest_sequence} strokes"]
+    if r.typed_sequences:
         runs[0] += ", letters typed"
     if r.closing_key:
         runs.append(f"{r.closing_key} ends one")
     if r.wait:
         runs.append(f"it ends after {r.wait:g} s")
-    roses = ", ".join(f"{mode}: {size} directions" for mode, size in r.roses.items())
+    roses = ", ".join(f"{mode}: {size} directions" for mode, size in r.swipes.items())
     return [
         ("duplicate keys", r.duplicates + guessed(app, "duplicates")),
         ("keys for a command", str(r.most_keys or "any number") + guessed(app, "most-keys")),
@@ -81,7 +58,7 @@ def _of_keys(app: App) -> list[tuple[str, str]]:
         ("modifiers", held + guessed(app, "modifiers")),
         ("plain keys", _PLAIN[r.plain_keys]),
         ("turning a key off", "possible" if r.can_mute else "not possible"),
-        ("numeric pad", "its digits are those of the row" if r.folds_pad else "keys of its own"),
+        ("numeric pad", "its digits are those of the row" if r.fold_pad else "keys of its own"),
         (
             "menus",
             "Alt and their letter open them" if r.letters_open_menus else "no letter opens one",
@@ -100,5 +77,5 @@ def _of_the_rest(app: App) -> list[tuple[str, str]]:
         ("licences", ", ".join(licences)),
         ("slots", "\n".join(f"{command}: {name}" for command, name in r.slots.items())),
         ("reserved", "\n".join(f"{run}: {does}" for run, does in r.reserved.items())),
-        ("unlisted", "\n".join(f"{run}: {does}" for run, does in r.built_in.items())),
+        ("unlisted", "\n".join(f"{run}: {does}" for run, does in r.unlisted.items())),
     ]

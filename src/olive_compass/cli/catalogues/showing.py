@@ -102,8 +102,8 @@ def _as_json(app: App) -> dict[str, Any]:
         "version": app.version,
         "rules": {
             "duplicates": app.rules.duplicates,
-            "longest-sequence": app.rules.longest_run,
-            "typed-sequences": app.rules.typed_runs,
+            "longest-sequence": app.rules.longest_sequence,
+            "typed-sequences": app.rules.typed_sequences,
         },
         "parents": app.modes.parents,
         "commands": [
@@ -139,9 +139,9 @@ def _modes(app: App) -> str:
 def _rules(app: App) -> str:
     """What it allows, in a few words."""
     duplicates = DUPLICATES_SAID[app.rules.duplicates]
-    if app.rules.longest_run == 1:
+    if app.rules.longest_sequence == 1:
         return f"{duplicates}; no sequences"
-    return f"{duplicates}; sequences of up to {app.rules.longest_run} keys"
+    return f"{duplicates}; sequences of up to {app.rules.longest_sequence} keys"
 
 
 def _print_menus(context: Surroundings, keymap: Keymap) -> None:

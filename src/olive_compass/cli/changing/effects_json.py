@@ -1,17 +1,14 @@
 """What a change does, as JSON (docs/json.md)."""
 
-from collections.abc import Mapping
 from typing import Any
 
-from msgspec import Struct
 from msgspec.structs import asdict
 
 from olive_compass.cli.changing import objections
+from olive_compass.cli.output.plain_values import plain
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.core.changes.change import Effect
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.objections.kind import Objection
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.desk.desk import Desk
@@ -25,31 +22,8 @@ def effect_json(desk: Desk, view: AppView, effect: Effect) -> dict[str, Any]:
     fields: dict[str, Any] = {"effect": kind}
     for name, value in asdict(effect).items():
         # Everywhere in our JSON a trigger is called key.
-        fields["key" if name == "trigger" else name.replace("_", "-")] = _plain(value)
+        fields["key" if name == "trigger" else name.replace("_", "-")] = plain(value)
     return fields
-
-
-def _plain(value: object) -> Any:
-    if value is None or isinstance(value, (str, int, float, bool)):
-        return value
-    if isinstance(value, Run):
-        return str(value)
-    if isinstance(value, Claim):
-        return {
-            "key": str(value.trigger),
-            "command": value.command or None,
-            "does": value.wired or None,
-            "mode": value.mode,
-            "layer": value.layer,
-            "scheme": value.origin or None,
-        }
-    if isinstance(value, Struct):
-        return {name.replace("_", "-"): _plain(each) for name, each in asdict(value).items()}
-    if isinstance(value, Mapping):
-        return {str(name): _plain(each) for name, each in value.items()}
-    if isinstance(value, (tuple, list, frozenset)):
-        return [_plain(each) for each in value]
-    return str(value)
 
 
 def verdict_json(desk: Desk, view: AppView, found: Verdict) -> dict[str, Any]:

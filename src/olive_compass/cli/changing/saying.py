@@ -200,7 +200,7 @@ def explained(desk: Desk, view: AppView, change: Change) -> list[str]:
         lines = shift_lines(view, after_edits(view, change.edits), shifted(view, change.edits))
     lines += [
         f"Rules of {view.app.title}: {DUPLICATES_SAID[rules.duplicates]}; "
-        f"keys for a command: {rules.most_keys or 'any number'}; longest sequence: {rules.longest_run}; "
+        f"keys for a command: {rules.most_keys or 'any number'}; longest sequence: {rules.longest_sequence}; "
         f"switching a key off: {'it can' if rules.can_mute else 'it cannot'}.",
         "In the other applications:",
     ]

@@ -171,7 +171,7 @@ def _after(
 def _beginning(app: App, text: str) -> Run:
     """A trigger that a longer one can begin with. Raises ``UserError`` where the application takes none so long."""
     first = pick.trigger(app, text)
-    most = app.rules.longest_run
+    most = app.rules.longest_sequence
     if len(first.strokes) < most:
         return first
     takes = "no sequences" if most == 1 else f"sequences of at most {most} strokes"

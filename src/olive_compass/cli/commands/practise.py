@@ -199,7 +199,7 @@ def _what_it_does(keymap: Keymap, pressed: Run) -> str:
 def _at_terminal(context: Surroundings, keymap: Keymap) -> Read:
     from olive_compass.cli.terminal import pressing
 
-    most = keymap.app.rules.longest_run
+    most = keymap.app.rules.longest_sequence
 
     def wait(strokes: tuple[Stroke, ...]) -> float:
         if len(strokes) < most:

@@ -46,7 +46,7 @@ def say_what_is_guessed(context: Surroundings, app: App) -> None:
     values: Sequence[tuple[str, Any]] = (
         ("text-modes", rules.text_modes),
         ("modifiers", rules.modifiers),
-        ("longest-sequence", rules.longest_run),
+        ("longest-sequence", rules.longest_sequence),
         ("most-keys", rules.most_keys),
     )
     told = [(rule, value) for rule, value in values if rule in rules.guessed]

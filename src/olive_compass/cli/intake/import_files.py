@@ -147,8 +147,10 @@ def _new_rules(
     modifiers = said.get("modifiers")
     rules = Rules(
         duplicates=duplicates or DUPLICATES[0],
-        longest_run=request.runs or said.get("longest-sequence") or max(listing.longest_run, 1),
-        typed_runs=bool(listing.typed),
+        longest_sequence=request.runs
+        or said.get("longest-sequence")
+        or max(listing.longest_sequence, 1),
+        typed_sequences=bool(listing.typed),
         most_keys=said.get("most-keys", 0),
         modifiers=None if modifiers is None else tuple(modifiers),
         text_modes=tuple(said.get("text-modes", ())),

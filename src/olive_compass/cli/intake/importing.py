@@ -166,7 +166,7 @@ def _empty(request: ImportRequest, writing: Writing, context: Surroundings, desk
     said = request.duplicates
     rules = Rules(
         duplicates=said or DUPLICATES[0],
-        longest_run=request.runs or 1,
+        longest_sequence=request.runs or 1,
         guessed=frozenset() if said else frozenset(["duplicates"]),
     )
     files = [
@@ -248,7 +248,7 @@ def _read(
             typed = request.runs if request.runs > 1 else 0
         elif existing:
             typed = desk.app(existing).rules.typed
-        longest = request.runs or (desk.app(existing).rules.longest_run if existing else 0)
+        longest = request.runs or (desk.app(existing).rules.longest_sequence if existing else 0)
         format_name, read = rows_of(desk, request.listing, data, reading, request.said, typed or 0)
         try:
             wishes = wishes_of(reading, read, desk, typed, words, longest)

@@ -174,10 +174,10 @@ def read_for(
         return replace(listing, catalogue=catalogue)
     reading = wished(said, desk.reading(app.name))
     words: Mapping[str, str] = {**app.spelling, **said.spell}
-    typed = app.rules.typed if app.rules.typed_runs else 0
+    typed = app.rules.typed if app.rules.typed_sequences else 0
     try:
         found = rows_of(desk, path, data, reading, said, typed)[1]
-        wishes = wishes_of(reading, found, desk, typed, words, app.rules.longest_run)
+        wishes = wishes_of(reading, found, desk, typed, words, app.rules.longest_sequence)
         listing = listing_by(found.rows, wishes, said)
     except LookupError as error:
         raise UserError(

@@ -288,7 +288,7 @@ def _layers(desk: Desk, stack: Stack) -> Iterator[_Layer]:
     yield _Layer(
         layer=BUILT_IN,
         file=about,
-        decisions=len(rules.built_in),
+        decisions=len(rules.unlisted),
         note="unlisted: no list shows them",
     )
     menus = menu_openers(app.catalogue.commands) if rules.letters_open_menus else {}

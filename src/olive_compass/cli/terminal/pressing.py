@@ -100,7 +100,7 @@ def ask(
             f"“{by}” reads a press at a terminal, and this is none.",
             hint="Write the key, such as Ctrl+M; the key that types a question mark is “question”.",
         )
-    longest = app.rules.longest_run if app else 1
+    longest = app.rules.longest_sequence if app else 1
     while True:
         what = "the key, or a sequence without a pause" if longest > 1 else "the key"
         tell(context, f"Press {what}. Escape twice leaves.")

@@ -160,18 +160,18 @@ RULE_TYPES: Mapping[str, type] = {
 
 
 class Rules(Struct, frozen=True, kw_only=True):
-    """What the application allows.
+    """What the application allows, each rule by the name that it has in the file and in JSON.
 
-    ``duplicates`` is one of ``DUPLICATES``; ``longest_run`` counts strokes (1: no runs);
-    ``typed_runs`` says that letters typed without modifiers may make a run, ``closing_key`` is
+    ``duplicates`` is one of ``DUPLICATES``; ``longest_sequence`` counts strokes (1: no runs);
+    ``typed_sequences`` says that letters typed without modifiers may make a run, ``closing_key`` is
     the key that ends one (``""``: none is needed) and ``wait`` the seconds after which it ends
-    by itself (0: it does not say). ``folds_pad`` takes the digits of the numeric pad for those of
-    the row. ``roses`` gives how many bearings the swipes of a mode have.
+    by itself (0: it does not say). ``fold_pad`` takes the digits of the numeric pad for those of
+    the row. ``swipes`` gives how many bearings the swipes of a mode have.
 
     ``most_keys`` is how many triggers a command may have (0: any number); ``modifiers`` which may
     be held (none named: all); ``plain_keys`` which keys may stand alone: ``all``, ``named`` (F6,
     Insert) or ``none``. ``can_mute`` says that a key can be switched off; ``text_modes`` are those
-    in which typing writes text. ``reserved`` keys cannot be changed, ``built_in`` ones mean
+    in which typing writes text. ``reserved`` keys cannot be changed, ``unlisted`` ones mean
     something that no list shows; both with what they do. ``licences`` are those that the
     application knows, and whether this seat has them. ``slots`` name what is in a slot now.
     ``letters_open_menus`` says that Alt and the access letter of a menu open it. ``takes`` are the
@@ -180,24 +180,24 @@ class Rules(Struct, frozen=True, kw_only=True):
     """
 
     duplicates: Duplicates = "replace"
-    longest_run: int = 1
-    typed_runs: bool = False
-    folds_pad: bool = False
+    longest_sequence: int = 1
+    typed_sequences: bool = False
+    fold_pad: bool = False
     closing_key: str = ""
     wait: float = 0.0
-    roses: Mapping[str, int] = MappingProxyType({})
     most_keys: int = 0
     #: The modifiers that may be held in a key; None: all of them.
     modifiers: tuple[str, ...] | None = None
     plain_keys: PlainKeys = "all"
     can_mute: bool = True
-    text_modes: tuple[str, ...] = ()
-    reserved: Mapping[Run, str] = MappingProxyType({})
-    built_in: Mapping[Run, str] = MappingProxyType({})
-    licences: Mapping[str, bool] = MappingProxyType({})
-    slots: Mapping[str, str] = MappingProxyType({})
     letters_open_menus: bool = True
     takes: tuple[Takes, ...] = ()
+    text_modes: tuple[str, ...] = ()
+    swipes: Mapping[str, int] = MappingProxyType({})
+    licences: Mapping[str, bool] = MappingProxyType({})
+    slots: Mapping[str, str] = MappingProxyType({})
+    reserved: Mapping[Run, str] = MappingProxyType({})
+    unlisted: Mapping[Run, str] = MappingProxyType({})
     trays: "Mapping[str, TrayKind]" = MappingProxyType({})
     #: The rules, as their file names them, that nobody has said: they are told by the keys, or taken for granted.
     guessed: frozenset[str] = frozenset()
@@ -205,8 +205,8 @@ class Rules(Struct, frozen=True, kw_only=True):
     @property
     def typed(self) -> int:
         """How many letters written without spaces may be a run; 0: none."""
-        if self.typed_runs:
-            return self.longest_run
+        if self.typed_sequences:
+            return self.longest_sequence
         return 0
 
 
@@ -283,6 +283,6 @@ class App(Struct, frozen=True, kw_only=True):
     def rose(self, mode: str) -> int:
         """How many bearings swipes have in ``mode``: its own rose or the nearest one; 0: none."""
         for name in self.modes.path(mode):
-            if name in self.rules.roses:
-                return self.rules.roses[name]
+            if name in self.rules.swipes:
+                return self.rules.swipes[name]
         return 0

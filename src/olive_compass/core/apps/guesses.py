@@ -41,7 +41,7 @@ def guesses(
     if len(runs) >= ENOUGH:
         found = [
             _where_text_is_typed(commands, modes, runs),
-            _longest_run(runs),
+            _longest_sequence(runs),
             _keys_of_a_command(commands),
             _modifiers(runs, MAIN[platform]),
             _given_twice(commands, runs),
@@ -97,7 +97,7 @@ def _is_plain(run: Run) -> bool:
     ) or (first.by_place and not first.modifiers and first.key.startswith(("Key", "Digit")))
 
 
-def _longest_run(runs: Sequence[Run]) -> Guess:
+def _longest_sequence(runs: Sequence[Run]) -> Guess:
     longest = max(len(run.strokes) for run in runs)
     if longest == 1:
         return Guess("longest-sequence", 1, f"none of {len(runs)} keys is a sequence")

@@ -206,7 +206,7 @@ class _Maker:
             groups=len(groups) - empty,
             repeated=taken.repeated,
             typed=self.typed,
-            longest_run=max(lengths, default=1),
+            longest_sequence=max(lengths, default=1),
             cleaned=cleaned,
             heads=heads,
             guessed_groups=tuple(

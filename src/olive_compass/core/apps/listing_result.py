@@ -53,7 +53,7 @@ class Listing(Struct, frozen=True, kw_only=True):
     groups: int
     repeated: int
     typed: int
-    longest_run: int
+    longest_sequence: int
     cleaned: int
     #: How many rows were of the headings of columns.
     heads: int = 0

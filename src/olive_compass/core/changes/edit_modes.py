@@ -120,7 +120,7 @@ def uses_of(app: App, schemes: tuple[Scheme, ...], mode: str) -> Uses:
     decisions += sum(
         mode in each.modes for s in schemes for lines in s.assign.values() for each in lines
     )
-    rules = (mode in app.rules.text_modes) + (mode in app.rules.roses)
+    rules = (mode in app.rules.text_modes) + (mode in app.rules.swipes)
     return Uses(commands, decisions, rules)
 
 
@@ -133,8 +133,8 @@ def _changed(
         app.rules,
         text_modes=_each_once(app.rules.text_modes, name),
         # Where a mode absorbs another's, it keeps its own rose.
-        roses={name(m): n for m, n in app.rules.roses.items()}
-        | {m: n for m, n in app.rules.roses.items() if m == name(m)},
+        swipes={name(m): n for m, n in app.rules.swipes.items()}
+        | {m: n for m, n in app.rules.swipes.items() if m == name(m)},
     )
     commands = tuple(
         replace(command, modes=_each_once(command.modes, name)) if command.modes else command

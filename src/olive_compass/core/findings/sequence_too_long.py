@@ -16,7 +16,7 @@ ACTIONS = {"rules": ShowRules(app="APP")}
 
 
 def find(view: View) -> Iterator[Finding]:
-    longest = view.app.rules.longest_run
+    longest = view.app.rules.longest_sequence
     claims = [
         claim
         for press, bucket in view.keymap.buckets.items()

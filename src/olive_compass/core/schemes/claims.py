@@ -178,7 +178,7 @@ def _all(stack: Stack) -> Iterator[Claim]:
         yield from _audible(_present(_scheme_claims(scheme, rank), gone), silent)
     rank = len(stack.schemes)
     yield from _audible(_present(_factory_claims(stack.app, rank), gone), silent)
-    yield from _wired(rules.built_in, BUILT_IN, rank + 1)
+    yield from _wired(rules.unlisted, BUILT_IN, rank + 1)
     if rules.letters_open_menus:
         openers = menu_openers(stack.app.catalogue.commands)
         if openers:

@@ -64,7 +64,7 @@ class Keymap:
     def __init__(self, stack: Stack, keyboard: Keyboard) -> None:
         self.stack = stack
         self.app = stack.app
-        self.keyboard = keyboard.folded() if stack.app.rules.folds_pad else keyboard
+        self.keyboard = keyboard.folded() if stack.app.rules.fold_pad else keyboard
         self._from_layer: dict[int, Keymap] = {}
 
     def from_layer(self, rank: int) -> "Keymap":

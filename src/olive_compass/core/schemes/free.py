@@ -156,7 +156,7 @@ def left_after(keymap: Keymap, first: Run, modes: tuple[str, ...]) -> list[str]:
     """The keys with which a run that begins with ``first`` may go on: the rules allow it, and it does
     nothing yet in any of ``modes``. Where runs are typed, only letters and digits."""
     app = keymap.app
-    banks = ("letters", "digits") if app.rules.typed_runs else BANKS
+    banks = ("letters", "digits") if app.rules.typed_sequences else BANKS
     runs = {key: Run((*first.strokes, stroke(key))) for bank in banks for key in BANKS[bank]}
     return [
         key

@@ -200,12 +200,12 @@ def title_runs(view: View, command: Command) -> Iterator[Run]:
     """Typed runs of a title's letters: its initials, and the beginnings of its words."""
     rules = view.app.rules
     words = [word for word in _words(command.title) if _is_letter(word[0])]
-    if not rules.typed_runs or rules.longest_run < 2 or not words:
+    if not rules.typed_sequences or rules.longest_sequence < 2 or not words:
         return
     texts: dict[str, None] = {}
     initials = "".join(word[0] for word in words)
     letters = "".join(filter(_is_letter, words[0]))
-    for length in range(2, rules.longest_run + 1):
+    for length in range(2, rules.longest_sequence + 1):
         texts |= {
             beginning[:length]: None
             for beginning in (initials, letters)

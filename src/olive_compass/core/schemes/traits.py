@@ -122,8 +122,8 @@ def broken_rules(
     """The rules of the application that ``trigger`` breaks by itself in ``modes``."""
     rules = app.rules
     count = len(trigger.strokes)
-    if count > rules.longest_run:
-        most = rules.longest_run
+    if count > rules.longest_sequence:
+        most = rules.longest_sequence
         takes = "no sequences" if most == 1 else f"sequences of at most {most} strokes"
         yield Broken(rule="longest-sequence", why=f"it takes {takes}, and {trigger} has {count}")
     for stroke in trigger.strokes:

@@ -91,9 +91,9 @@ def _beside_strokes(view: View, every: Sequence[Timed], times: Times) -> Iterato
     """What a trigger that is no single stroke takes at the least: any number of commands may have one."""
     rules = view.app.rules
     quickest = every[0].seconds if every else times.mind + times.key
-    if rules.longest_run > 1:
+    if rules.longest_sequence > 1:
         yield quickest + (quickest - times.mind)
-    if rules.roses:
+    if rules.swipes:
         yield times.mind + times.swipe * times.point + 2 * times.button
 
 

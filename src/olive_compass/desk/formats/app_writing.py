@@ -143,8 +143,12 @@ def new_text(
         "# What happens when a key is given twice: " + ", ".join(DUPLICATES) + ".",
         "[rules]",
         *([f"duplicates = {quoted(rules.duplicates)}"] if "duplicates" not in guessed else []),
-        *([f"longest-sequence = {rules.longest_run}"] if "longest-sequence" not in guessed else []),
-        f"typed-sequences = {'true' if rules.typed_runs else 'false'}",
+        *(
+            [f"longest-sequence = {rules.longest_sequence}"]
+            if "longest-sequence" not in guessed
+            else []
+        ),
+        f"typed-sequences = {'true' if rules.typed_sequences else 'false'}",
     ]
     for name, values in (("text-modes", rules.text_modes), ("takes", rules.takes)):
         if values:
