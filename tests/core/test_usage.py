@@ -12,6 +12,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings import all_findings
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
@@ -233,6 +234,19 @@ def test_what_a_tally_says_beside_the_keys() -> None:
     other = {replace(use, seat="toma"): count for use, count in tally.items()}
     assert looking.narrowed({**tally, **other}, seat="toma") == other
     assert looking.narrowed({**tally, **other}, app="elsewhere") == {}
+
+
+@pytest.mark.parametrize(("steps", "without"), [(("buoy",), []), (("buoy", "save"), ["buoy"])])
+def test_a_key_on_a_macro_of_one_step_is_a_key_of_its_command(
+    steps: tuple[str, ...], without: list[str]
+) -> None:
+    mark = Macro(
+        app="app", name="mark", title="Mark", steps=tuple(Step(command=each) for each in steps)
+    )
+    command = Command(id=mark.id, title="Mark", menu=(), keys=(key("F9"),))
+    keymap = view_of(of=replace(app(), catalogue=Catalogue((*COMMANDS, command)))).keymap
+    used = looking.used(weeks({("buoy", "menu", ""): 4}))
+    assert [e.command for e in looking.without_key(keymap, used, {"mark": mark})] == without
 
 
 def test_the_model_adds_up_its_operators() -> None:
