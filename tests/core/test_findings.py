@@ -123,6 +123,22 @@ def test_unreadable_factory_keys_are_found() -> None:
     assert "unreadable-key error" in found(mine(), catalogue=broken)
 
 
+@pytest.mark.parametrize(("other", "action"), [("L", AcceptFinding), ("M", ClearKeys)])
+def test_a_key_is_not_taken_out_where_sequences_of_the_command_would_make_others_wait(
+    other: str, action: type
+) -> None:
+    gone = Command(
+        id="gone", title="Gone", menu=(), keys=(key("L P"),), marks=read_marks({"withdrawn"})
+    )
+    beside = Command(id="beside", title="Beside", menu=(), keys=(key(other),))
+    (found,) = (
+        each
+        for each in findings(one("gone", "F9"), commands=(gone, beside))
+        if each.id == "not-available"
+    )
+    assert isinstance(found.advice, action)
+
+
 def test_every_finding_explains_itself() -> None:
     for id_, module in kinds().items():
         assert id_ == module.ID == module.__name__.rpartition(".")[2].replace("_", "-")
