@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from hypothesis import given
 
-from olive_compass.core.actions import AcceptFinding, ClearKeys
+from olive_compass.core.actions import AcceptFinding, Action, ClearKeys
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules, UnreadableKey
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
@@ -411,6 +411,52 @@ def test_severities_and_acceptance() -> None:
     (slip,) = [f for f in all_findings(view, {"slip": "error"}) if f.id == "slip"]
     assert (slip.severity, slip.accepted) == ("error", "I know")
     assert "slip" not in {f.id for f in all_findings(view, {"slip": "off"})}
+
+
+BARE = {"save": Decision(why="x")}
+
+
+@pytest.mark.parametrize(
+    ("nearer", "does", "advice"),
+    [
+        (
+            one("burn", "F5"),
+            "“Burn”",
+            ClearKeys(app="app", command="burn", key="F5", scheme="mine"),
+        ),
+        (
+            one("burn", "F5 F6"),
+            "waits",
+            ClearKeys(app="app", command="burn", key="F5 F6", scheme="mine"),
+        ),
+        (
+            mine(mute={key("F5"): Decision(why="x")}),
+            "nothing",
+            ClearKeys(app="app", key="F5", scheme="mine"),
+        ),
+        (mine(keyless=BARE), "nothing", ClearKeys(app="app", command="save", scheme="mine")),
+        # With the command freed, its other key would come back as well.
+        (
+            mine(keyless=BARE, assign={"save": on("F9")}),
+            "nothing",
+            AcceptFinding(
+                app="app", finding="guarded-key", about="F5", why="it holds in the other modes"
+            ),
+        ),
+        # What lies nearer has another key in its place: the guard keeps what is no longer so.
+        (
+            mine(assign={"save": (Assignment(keys=(key("F9"),), instead=True),)}),
+            "nothing",
+            ClearKeys(app="app", key="F5", scheme="house"),
+        ),
+    ],
+)
+def test_a_guard_that_does_not_hold_is_mended_where_it_was_broken(
+    nearer: Scheme, does: str, advice: Action
+) -> None:
+    (found,) = (each for each in findings(nearer, GUARD) if each.id == "guarded-key")
+    assert does in found.says
+    assert found.advice == advice
 
 
 def test_a_guarded_key_that_waits_for_its_own_command_is_mended_where_the_longer_run_is() -> None:
