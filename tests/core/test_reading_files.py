@@ -22,7 +22,7 @@ from olive_compass.core.schemes.sheet import SheetGroup, SheetKey, SheetLine
 from olive_compass.desk.importing import formats, read_rows
 from olive_compass.desk.importing.source import decoded
 from olive_compass.desk.texts.schemas import Format, fitted, saying
-from olive_compass.desk.texts.toml_text import key_lines, load
+from olive_compass.desk.texts.toml_text import key_lines, load, parsed
 from olive_compass.drawing import reports
 from olive_compass.drawing.documents import About, Sheet, SheetDocument
 from olive_compass.drawing.forms import form_called
@@ -316,3 +316,10 @@ def test_reports_hold_what_xml_and_json_cannot() -> None:
     assert '"suppressions"' in reports.as_sarif(
         [{**finding, "accepted": "yes"}], dict.fromkeys(kinds(), "Do.")
     )
+
+
+def test_a_name_of_very_many_parts_is_refused_with_its_line() -> None:
+    text = "x = 1\n\n" + ".".join(["a"] * 3_000) + " = 1\n"
+    with pytest.raises(UserError, match="parts") as refused:
+        parsed(text.encode(), "x.toml")
+    assert refused.value.line == 3

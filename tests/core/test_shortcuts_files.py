@@ -17,6 +17,7 @@ from olive_compass.desk.shortcuts.file_format import FileFormat, names_modes
 from olive_compass.desk.shortcuts.shortcuts_content import Content, Unwritten, Wanted
 from olive_compass.desk.shortcuts.shortcuts_file import read
 from olive_compass.desk.shortcuts.shortcuts_writing import written as write_into
+from olive_compass.desk.shortcuts.structures import records
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -289,3 +290,43 @@ def test_codes_and_signs_of_terminals() -> None:
     for wrong in ("", "\\q", "\\C-"):
         with pytest.raises(terminal_notation.NotWrittenError):
             read_so(wrong)
+
+
+@pytest.mark.parametrize(
+    ("text", "fields", "told"),
+    [
+        (
+            '{"draw": {"Save": "Ctrl+S", "Join": "J"}}',
+            {"title": ":name", "keys": ":value", "mode": "^"},
+            [
+                {"title": "Save", "keys": "Ctrl+S", "mode": "draw"},
+                {"title": "Join", "keys": "J", "mode": "draw"},
+            ],
+        ),
+        (
+            '{"where": "draw", "all": [{"id": "a", "keys": "F1"}, {"id": "b"}]}',
+            {"id": "id", "keys": "keys", "mode": "where"},
+            [{"id": "a", "keys": "F1", "mode": "draw"}],
+        ),
+        (
+            '{"ü": {"keys": ["F1","F2"], "id": "é"}}',
+            {"id": "id", "keys": "keys"},
+            [{"id": "é", "keys": '"F1","F2"'}],
+        ),
+    ],
+)
+def test_records_of_json_say_where_their_parts_stand(
+    text: str, fields: dict[str, str], told: list[dict[str, str]]
+) -> None:
+    found, _ = records("json", "", fields, text)
+    assert [record.groupdict() for record in found] == told
+    for record in found:
+        for name, part in record.groupdict().items():
+            start, end = record.span(name)
+            # What is a name around the records stands at none of them.
+            assert text[start:end] in (part, "")
+
+
+def test_what_is_no_json_is_refused_with_the_line_where_it_ends() -> None:
+    with pytest.raises(UserError, match="something is wrong in line 2"):
+        records("json", "", {"keys": "keys"}, '{"a": 1,\n "b": }\n')
