@@ -85,21 +85,27 @@ def run(args: PractiseOptions, context: Surroundings) -> int:
     if not due:
         context.say(f"Nothing is due today in {keymap.app.title}: what has a key is pressed.")
         return 1
-    if args.sheet and asked.form == "text":
+    if not args.sheet:
+        _practise(args, context, keymap, due, today)
+    elif asked.form == "text":
         _sheet(context, keymap, due)
-        return 0
-    if args.sheet:
+    else:
         _card(asked, context, desk, keymap, due)
-        return 0
+    return 0
+
+
+def _practise(
+    args: PractiseOptions, context: Surroundings, keymap: Keymap, due: list[Card], today: str
+) -> None:
+    """Goes through the cards, and keeps what was known."""
     # A class can be taught from a file of answers: what is piped in is read a line a card.
     reads = _at_terminal(context, keymap) if context.interactive else _from_pipe(context, keymap)
     done = _session(context, keymap, due, reads, today)
     if done and not args.dry_run:
-        retry_on_conflict(lambda: _keep(args.desk, context, app, done), context)
+        retry_on_conflict(lambda: _keep(args.desk, context, keymap.app.name, done), context)
     right = sum(box.number > 1 for box in done.values())
     kept = "Dry run: nothing was written." if args.dry_run else "The boxes stay on this computer."
     context.say(f"{right} of {counted(len(done), 'command')} known. {kept}")
-    return 0
 
 
 def _as_json(keymap: Keymap, card: Card) -> dict[str, Any]:

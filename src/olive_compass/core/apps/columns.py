@@ -115,10 +115,7 @@ def guess_columns(
     for field, column in _by_heading(plain, platform).items():
         if field not in fields and column not in fields.values():
             fields[field], why[field] = column, f"heading “{head[column].strip()}”"
-    menus = [row[fields["menu"]] for row in rows if "menu" in fields and fields["menu"] < len(row)]
-    # A path that ends with its command stands once; a menu that many commands are in, often.
-    paths = len({*filter(None, menus)}) * 2 > len(menus) > 0
-    if "title" not in fields and not paths and "does" in fields:
+    if "title" not in fields and "does" in fields and not _ends_with_commands(rows, fields):
         # Many handbooks name no command, only what the key does.
         fields["title"], why["title"] = fields.pop("does"), why.pop("does")
     body = [list(row) + [""] * (width - len(row)) for row in rows[:MOST_LOOKED_AT]]
@@ -126,6 +123,16 @@ def guess_columns(
     if "title" not in fields and "menu" not in fields:
         raise LookupError("no column looks like the titles of commands")
     return Columns(fields, why)
+
+
+def _ends_with_commands(rows: Sequence[Sequence[str]], fields: Mapping[str, int]) -> bool:
+    """Whether the menus are paths that end with their command: such a path stands once, a menu that many commands
+    are in often."""
+    at = fields.get("menu")
+    if at is None:
+        return False
+    menus = [row[at] for row in rows if at < len(row)]
+    return len({*filter(None, menus)}) * 2 > len(menus) > 0
 
 
 def _by_heading(head: list[str], platform: str) -> dict[str, int]:

@@ -78,17 +78,12 @@ def _xml(text: str) -> Any:
 
 def _element(element: Any) -> Any:
     """An element as entries by name: its attributes and texts are fields, what lies in it is nested."""
-    fields: dict[str, Any] = {_local(name): value for name, value in element.attrib.items()}
+    fields = _fields(element)
     nested: dict[str, Any] = {}
     for n, child in enumerate(element):
-        if len(child) == 0 and not child.attrib:
-            text = (child.text or "").strip()
-            name = _local(child.tag)
-            fields[name] = f"{fields[name]} or {text}" if name in fields else text
-            continue
-        inner = _element(child)
-        name = _name_of(child)
-        nested[f"{name}" if name not in nested else f"{name} #{n}"] = inner
+        if not _is_text(child):
+            name = _name_of(child)
+            nested[name if name not in nested else f"{name} #{n}"] = _element(child)
     text = (element.text or "").strip()
     if text and fields and not nested:
         is_named = any(each in fields for each in _NAMES)
@@ -97,6 +92,21 @@ def _element(element: Any) -> Any:
     rest = {name: value for name, value in fields.items() if name not in _NAMES}
     if nested:
         return {**rest, **nested}
+    return fields
+
+
+def _is_text(element: Any) -> bool:
+    """Whether there is nothing in an element but text."""
+    return len(element) == 0 and not element.attrib
+
+
+def _fields(element: Any) -> dict[str, Any]:
+    """The attributes of an element, and the texts of the elements in it; of two of one name either counts."""
+    fields: dict[str, Any] = {_local(name): value for name, value in element.attrib.items()}
+    for child in filter(_is_text, element):
+        text = (child.text or "").strip()
+        name = _local(child.tag)
+        fields[name] = f"{fields[name]} or {text}" if name in fields else text
     return fields
 
 
