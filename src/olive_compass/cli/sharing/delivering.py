@@ -6,6 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, save
 from olive_compass.cli.options import ChangeOptions
+from olive_compass.cli.sharing.delivery_files import target
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.terminal.tables import print_table
@@ -18,17 +19,14 @@ from olive_compass.core.sharing.delivering import (
     Moved,
 )
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, app_path
+from olive_compass.desk.desk import Desk, app_path
 from olive_compass.desk.formats import app_writing, seat_file
-from olive_compass.desk.shortcuts.delivery import opened, read_state, state_path, write_state
+from olive_compass.desk.shortcuts.delivery import state_path, write_state
 from olive_compass.desk.shortcuts.delivery_plans import Plan, plan_delivery
 from olive_compass.desk.shortcuts.delivery_target import Target
-from olive_compass.desk.shortcuts.shortcuts_file import read
 from olive_compass.desk.storage import places
 from olive_compass.desk.storage.allowing import allow
-from olive_compass.desk.storage.plain_file import lies_in, read_whole
 from olive_compass.desk.storage.records import FileChange, digest
-from olive_compass.desk.storage.saving import refuse_leading_out
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -48,98 +46,6 @@ class DeliverOptions(ChangeOptions, kw_only=True):
     check: bool
     import_changes: bool
     why: str
-
-
-def target(
-    context: Surroundings, desk: Desk, app: App, to: str | None, file_format: str | None
-) -> Target:
-    """The file that is meant, read: ``to`` and ``fileformat`` say where it is and of which format, where the
-    seat and the application do not. Raises ``UserError`` where it or its format is not known."""
-    name = file_format or desk.reading(app.name).file_format
-    if not name:
-        raise UserError(
-            f"The file format of {app.title} is not known yet.",
-            hint=f"Use --file-format NAME; olive-compass fileformat list. For lists by hand: olive-compass "
-            f"worklist {app.name}",
-        )
-    form = desk.file_format(name)
-    # A format that says nothing of how keys are written takes that from the application.
-    form = replace(form, spelling=form.spelling or app.spelling)
-    given = desk.seat.files.get(app.name, "")
-    if to:
-        given = os.path.join(context.folder, os.path.expanduser(to))
-    if not given:
-        raise UserError(
-            f"The place of {app.title}'s shortcuts file on this computer is not known yet.",
-            hint=f"Set it once: olive-compass deliver {app.name} --to FILE",
-        )
-    path = _place(desk, given)
-    try:
-        data = read_whole(os.path.join(desk.root, path), given)
-    # It is yet to be made: the application may keep no file until the first key is changed.
-    except FileNotFoundError:
-        data = None
-    except OSError as error:
-        raise UserError(f"This file cannot be read: {error.strerror}.", file=given) from error
-    text = opened(data or b"")
-    content = read(form, text.text, app.rules.typed)
-    # What the file itself tells of its format counts from here on, also for what is read back.
-    form = content.form
-    state = state_path(app.name)
-    last = read_state(desk.bytes(state)) if desk.has(state) else None
-    return Target(
-        path=path,
-        form=form,
-        data=data,
-        text=text,
-        content=content,
-        last=last if last and last.file == path else None,
-    )
-
-
-def is_of_the_desk(path: str) -> bool:
-    """Whether a file on the desk is one of its own, or git's: also where a system knows no capitals."""
-    parts = path.casefold().split("/")
-    return parts[0] in _OURS or path.casefold() in _FILES or ".git" in parts
-
-
-#: Folders and files of the desk into which nothing is delivered.
-_OURS = (
-    "apps",
-    "schemes",
-    "macros",
-    "trays",
-    "keysets",
-    "keyboards",
-    "devices",
-    "fileformats",
-    "logs",
-    "tallies",
-    "documents",
-    ".history",
-)
-_FILES = (DESK_FILE, SYSTEM_FILE, seat_file.SEAT_FILE, "purposes.csv")
-
-
-def _place(desk: Desk, given: str) -> str:
-    """Where a file lies that is named: from the desk's folder, if it lies in that, so that the desk may be moved.
-
-    Raises ``UserError`` for a folder, and for a file of the desk itself.
-    """
-    whole = os.path.join(desk.root, os.path.expanduser(given))
-    refuse_leading_out(desk.root, whole, given)
-    path = os.path.realpath(whole)
-    if os.path.isdir(path):
-        raise UserError("This is a folder, and no shortcuts file.", file=given)
-    root = os.path.realpath(desk.root)
-    if not lies_in(path, root):
-        return path
-    path = os.path.relpath(path, root).replace(os.sep, "/")
-    if is_of_the_desk(path):
-        raise UserError(
-            "This is a file of the desk itself, and none of an application.", file=given
-        )
-    return path
 
 
 def deliver(args: DeliverOptions, context: Surroundings) -> int:

@@ -10,8 +10,8 @@ from olive_compass.cli.sharing.delivering import (
     moved_json,
     print_moved,
     state_of,
-    target,
 )
+from olive_compass.cli.sharing.delivery_files import target
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import DIM, GREEN, OFF, RED
 from olive_compass.core.apps.app import App
