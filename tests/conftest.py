@@ -157,7 +157,7 @@ def of_this_run(tmp_path_factory: pytest.TempPathFactory) -> None:
 
 @pytest.fixture(scope="session")
 def users(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
-    """A folder for each user: whoever runs one test is not yet there in the next."""
+    """Folders that do not exist yet, one for each test."""
     folder = tmp_path_factory.mktemp("users")
     return (folder / str(number) for number in itertools.count())
 

@@ -102,7 +102,7 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
 
 
 def _least_and_most(wanted: list[argparse.Action]) -> tuple[int, int]:
-    """How many words these arguments take, an application among them: with fewer, it was left out."""
+    """The fewest and the most words that these arguments take when the application is named."""
     least = sum(action.nargs in (None, "+") for action in wanted)
     least += sum(vars(action).get("least", 0) for action in wanted)
     if any(action.nargs in ("+", "*") for action in wanted):

@@ -198,7 +198,7 @@ def _planned(view: AppView, context: Surroundings, typed: Typed) -> list[Pair]:
 
 
 def _lines_of(context: Surroundings, plan: str) -> Iterator[tuple[int, dict[str, str]]]:
-    """The rows of a plan by the names of its columns, each with its line."""
+    """Each row of a plan: its line, and its cells by the names of the columns."""
     data = read_file(context, plan, "The plan")
     rows = [row for row in read_rows(plan, data)[1].rows if any(row.cells)]
     head = [cell.strip().casefold() for cell in rows[0].cells] if rows else []

@@ -169,7 +169,8 @@ def _after(
 
 
 def _beginning(app: App, text: str) -> Run:
-    """A trigger that a longer one can begin with. Raises ``UserError`` where the application takes none so long."""
+    """A trigger that a longer one can begin with. Raises ``UserError`` where the application takes no
+    longer one."""
     first = pick.trigger(app, text)
     most = app.rules.longest_sequence
     if len(first.strokes) < most:

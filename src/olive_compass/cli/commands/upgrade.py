@@ -107,7 +107,7 @@ def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
         context.json(upgrade_json(found))
     elif not context.quiet:
         print_upgrade(context, old, found, args.all, args.limit)
-    _say_what_stands_by_it(context, desk, old, change)
+    _check_guards(context, desk, old, change)
     if change.already:
         context.report("The application is as it was; nothing was changed.")
         return 0
@@ -126,8 +126,8 @@ def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
     return 0
 
 
-def _say_what_stands_by_it(context: Surroundings, desk: Desk, old: App, change: Change) -> None:
-    """Says which old keys are kept; raises ``UserError`` where a guard stands in the way."""
+def _check_guards(context: Surroundings, desk: Desk, old: App, change: Change) -> None:
+    """Says which old keys stay assigned. Raises ``UserError`` where the new version would break a guard."""
     for back in (each for each in change.effects if isinstance(each, PutBack)):
         count = counted(back.commands, "command")
         context.report(f"Assigned in {back.scheme}: the old keys of {count}.")

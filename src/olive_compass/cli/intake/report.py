@@ -41,7 +41,7 @@ _FORMS = {
 
 
 def _odd_cells(listing: Listing) -> Iterator[tuple[str, str]]:
-    """What cells have that is more than one key."""
+    """Rows about cells with typed sequences or control characters, where there are any."""
     if listing.typed:
         says = f"cells such as “GD” are sequences of up to {listing.typed} letters"
         yield "typed sequences", says
@@ -50,7 +50,7 @@ def _odd_cells(listing: Listing) -> Iterator[tuple[str, str]]:
 
 
 def _set_aside(listing: Listing) -> Iterator[tuple[str, str]]:
-    """How much could not be read, where something could not."""
+    """A row with the number of those that could not be read, where there are any."""
     if listing.set_aside:
         yield "set aside", f"{len(listing.set_aside)} that could not be read:"
 

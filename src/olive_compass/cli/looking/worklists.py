@@ -182,7 +182,7 @@ def worklist_json(keymap: Keymap, found: WorkList) -> dict[str, Any]:
 
 
 def _rules_text(rules: Rules) -> str:
-    """What an application allows, as far as it matters to one who changes keys by hand."""
+    """The rules that matter to a person who changes keys by hand."""
     text = DUPLICATES_SAID[rules.duplicates]
     if rules.most_keys:
         text += f"; keys for a command: {rules.most_keys}"
