@@ -115,13 +115,10 @@ class Surroundings:
 
     def json(self, value: "Mapping[str, Any]") -> None:
         """Prints ``value`` as JSON; what a terminal might act on is written as escapes."""
-        import json
-
-        from olive_compass.core.plain import escaped
+        from olive_compass.desk.texts import json_text
 
         # Where the stream cannot show every character, escapes keep the JSON what it is.
-        text = json.dumps(value, ensure_ascii=not _is_unicode(self.out), indent=2)
-        self._put(self.out, escaped(text) + "\n")
+        self._put(self.out, json_text.text(value, within_ascii=not _is_unicode(self.out)))
 
     def write(self, text: str) -> None:
         """Prints a text in a form of its own (a table, a page), without what a terminal acts on."""

@@ -2,7 +2,6 @@
 
 import csv
 import io
-import json
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
@@ -13,9 +12,9 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.notations import show_or_plain
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.plain import escaped
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.sharing.rows import DecisionRow, rows_of
+from olive_compass.desk.texts import json_text
 from olive_compass.desk.texts.cells import shielded
 from olive_compass.drawing.sandbox import render
 from olive_compass.drawing.web_pages import caps, filled, heading, joined, page, strokes, table
@@ -78,7 +77,7 @@ def as_json(app: App, scheme: Scheme) -> str:
             for tray in app.trays
         ],
     }
-    return escaped(json.dumps(value, ensure_ascii=False, indent=2)) + "\n"
+    return json_text.text(value)
 
 
 def as_html(app: App, scheme: Scheme, key: Callable[[Run], str], board: Any) -> str:

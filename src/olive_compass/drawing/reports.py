@@ -1,12 +1,12 @@
 """The findings of a check as SARIF 2.1.0 and as JUnit XML."""
 
-import json
 from collections.abc import Mapping, Sequence
 from typing import Any
 from xml.sax.saxutils import escape, quoteattr
 
 from olive_compass import __version__
 from olive_compass.core.findings import kinds
+from olive_compass.desk.texts import json_text
 
 _LEVELS = {"error": "error", "warning": "warning", "note": "note"}
 
@@ -45,7 +45,7 @@ def as_sarif(findings: Sequence[dict[str, Any]], helps: Mapping[str, str]) -> st
             {"tool": {"driver": driver}, "columnKind": "unicodeCodePoints", "results": results}
         ],
     }
-    return json.dumps(log, indent=2) + "\n"
+    return json_text.text(log, within_ascii=True)
 
 
 def as_junit(findings: Sequence[dict[str, Any]]) -> str:

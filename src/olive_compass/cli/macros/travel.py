@@ -1,6 +1,5 @@
 """``macro export`` and ``macro import``: macros as TOML and JSON, also for another application."""
 
-import json
 import os
 from typing import Any
 
@@ -23,10 +22,11 @@ from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.travelling import translated
-from olive_compass.core.plain import escaped, one_line
+from olive_compass.core.plain import one_line
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import macro_path
 from olive_compass.desk.formats import macro_file
+from olive_compass.desk.texts import json_text
 from olive_compass.desk.texts.csv_text import each_row
 from olive_compass.desk.texts.json_text import load as load_json
 from olive_compass.desk.texts.schemas import refuse_together
@@ -48,7 +48,7 @@ def export_macro(args: MacroExportOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app, macro = macro_named(desk, args.which, context)
     if args.form == "json":
-        text = escaped(json.dumps(_as_json(macro), ensure_ascii=False, indent=2)) + "\n"
+        text = json_text.text(_as_json(macro))
     else:
         text = desk.bytes(macro_path(app.name, macro.name)).decode("utf-8-sig")
     if not args.out:

@@ -57,9 +57,7 @@ def give_json(into: Into, context: Surroundings, document: dict[str, Any]) -> No
     if not into.out:
         context.json(document)
         return
-    import json
-
+    from olive_compass.desk.texts import json_text
     from olive_compass.drawing.documents import Written
 
-    text = json.dumps(document, ensure_ascii=False, indent=2) + "\n"
-    give(into, context, Written(data=text.encode()))
+    give(into, context, Written(data=json_text.text(document).encode()))

@@ -134,6 +134,15 @@ class Catalogue:
     def by_id(self) -> dict[str, Command]:
         return {command.id: command for command in self.commands}
 
+    @cached_property
+    def by_menu(self) -> dict[tuple[str, ...], list[Command]]:
+        """The commands that stand in each menu, in their order."""
+        found: dict[tuple[str, ...], list[Command]] = {}
+        for command in self.commands:
+            if command.menu:
+                found.setdefault(command.menu, []).append(command)
+        return found
+
     @property
     def top_menus(self) -> tuple[str, ...]:
         """The menus of the menu bar, the one with most commands first."""

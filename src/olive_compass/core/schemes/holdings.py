@@ -39,6 +39,10 @@ def holdings(keymap: Keymap, command: str) -> tuple[Holding, ...]:
 
 def live_triggers(keymap: Keymap, command: str, mode: str | None = None) -> tuple[Run, ...]:
     """The triggers that reach ``command``: in ``mode``, or in any mode where None is given."""
+    claims = keymap.by_command.get(command, ())
+    # Most commands share no key with another: there is nothing to decide mode by mode.
+    if mode is None and all(map(keymap.is_alone, claims)):
+        return tuple(dict.fromkeys(claim.trigger for claim in claims))
     return tuple(
         dict.fromkeys(
             holding.trigger

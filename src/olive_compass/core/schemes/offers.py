@@ -6,7 +6,6 @@ What is offered has a clean verdict: nothing at all stands against it.
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import lru_cache
 from itertools import combinations
-from operator import itemgetter
 
 from msgspec import Struct
 
@@ -48,7 +47,8 @@ class Offer(Struct, frozen=True, kw_only=True):
     """A free trigger for a command: its effort, its score (less is better), and why.
 
     ``liking`` is the part of the score that is no work of the hand: what letters, siblings and habits are
-    worth (below 0) or cost, in home strokes. Each of them is among the reasons.
+    worth (below 0) or cost, in home strokes. Each of them is among the reasons. ``order`` is the place of the
+    trigger as a person counts, for those with one score.
     """
 
     trigger: Run
@@ -56,6 +56,7 @@ class Offer(Struct, frozen=True, kw_only=True):
     score: float
     reasons: tuple[str, ...]
     liking: float = 0.0
+    order: tuple[object, ...] = ()
 
 
 class _Sibling(Struct, frozen=True):
@@ -155,7 +156,7 @@ def _free_runs(view: View, modes: tuple[str, ...], wide: bool) -> list[Run]:
 
 def rank(view: View, runs: Iterable[Run], command: Command | None) -> list[Offer]:
     """The triggers that the keyboard can make, the best first."""
-    return [offer for _, offer in sorted(_scored(view, runs, command), key=itemgetter(0))]
+    return sorted(scored(view, runs, command), key=lambda offer: (offer.score, offer.order))
 
 
 def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator[Offer]:
@@ -164,13 +165,6 @@ def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator
     The score is the effort in home strokes, less what the letter and the siblings are worth,
     plus what it costs to take the hand off the mouse.
     """
-    return (offer for _, offer in _scored(view, runs, command))
-
-
-def _scored(
-    view: View, runs: Iterable[Run], command: Command | None
-) -> Iterator[tuple[object, Offer]]:
-    """The same, each after its place among them."""
     siblings = _siblings(view, command) if command else []
     held = bool(siblings) and all(each.stroke.modifiers for each in siblings)
     for run in runs:
@@ -186,14 +180,14 @@ def _scored(
         if held and not run.strokes[0].modifiers:
             liking += UNLIKE_SIBLINGS
             reasons.append("no modifier, unlike the rest of its menu")
-        offer = Offer(
+        yield Offer(
             trigger=run,
             strokes=reach.strokes,
             score=round(reach.strokes + liking + reach.both, 2),
             reasons=(*reasons, *reach.reasons),
             liking=liking,
+            order=reach.order,
         )
-        yield (offer.score, reach.order), offer
 
 
 def title_runs(view: View, command: Command) -> Iterator[Run]:
@@ -264,10 +258,9 @@ def _siblings(view: View, command: Command) -> list[_Sibling]:
     """The single strokes of the other commands in the same menu."""
     if not command.menu:
         return []
-    inside = view.strokes_by_menu.get(command.menu, ())
     return [
         _Sibling(other.title, stroke, view.keyboard.made(stroke).presses[0])
-        for other, stroke in inside
+        for other, stroke in view.strokes_in(command.menu)
         if other.id != command.id
     ]
 
@@ -283,7 +276,7 @@ def _kin(each: Stroke, siblings: Sequence[_Sibling]) -> str:
 
 def _beside(keyboard: Keyboard, each: Stroke, siblings: Sequence[_Sibling]) -> str:
     """The sibling whose key lies next to this one, with the same modifiers."""
-    if keyboard.form is None:
+    if keyboard.form is None or not siblings:
         return ""
     held, code = keyboard.made(each).presses[0]
     for sibling in siblings:

@@ -54,18 +54,20 @@ class View:
         #: Triggers that were offered in some advice, so that no two pieces of it name the same.
         self.offered: set[Run] = set()
         self._reaches: dict[Run, Reach | None] = {}
+        self._strokes_in: dict[tuple[str, ...], list[tuple[Command, Stroke]]] = {}
         #: The free triggers by modes: ``offers`` keeps them here.
         self.kept: dict[tuple[str, ...], list[Run]] = {}
 
-    @cached_property
-    def strokes_by_menu(self) -> dict[tuple[str, ...], list[tuple[Command, Stroke]]]:
-        """The commands of each menu with their single strokes, a stroke each."""
-        found: dict[tuple[str, ...], list[tuple[Command, Stroke]]] = {}
-        for command in self.app.catalogue.commands:
-            for run in live_triggers(self.keymap, command.id) if command.menu else ():
-                if len(run.strokes) == 1:
-                    found.setdefault(command.menu, []).append((command, run.strokes[0]))
-        return found
+    def strokes_in(self, menu: tuple[str, ...]) -> list[tuple[Command, Stroke]]:
+        """The commands of a menu with their single strokes, a stroke each."""
+        if menu not in self._strokes_in:
+            self._strokes_in[menu] = [
+                (command, run.strokes[0])
+                for command in self.app.catalogue.by_menu.get(menu, ())
+                for run in live_triggers(self.keymap, command.id)
+                if len(run.strokes) == 1
+            ]
+        return self._strokes_in[menu]
 
     @cached_property
     def keymap(self) -> Keymap:

@@ -1,11 +1,10 @@
 """A document of the stand-in as JSON."""
 
-import json
 from collections.abc import Iterator, Mapping
 from typing import Annotated, Any, Literal
 
 from olive_compass.core.macros.document import Document, Thing
-from olive_compass.desk.texts.json_text import load
+from olive_compass.desk.texts import json_text
 from olive_compass.desk.texts.schemas import Format, Mistake, Texts, fitted, refuse_together, saying
 from olive_compass.errors import UserError
 
@@ -42,7 +41,7 @@ class DocumentTable(Format, frozen=True, kw_only=True):
 
 def read(data: bytes, file: str) -> Document:
     """The document in a file; raises ``UserError`` with all its mistakes."""
-    content = load(data, file)
+    content = json_text.load(data, file)
     if not isinstance(content, dict) or content.get("format") != FORMAT:
         raise UserError(f'The document does not have "format": "{FORMAT}".', file=file)
     said, mistakes = fitted(content, DocumentTable, "a document")
@@ -102,4 +101,4 @@ def as_json(document: Document) -> dict[str, Any]:
 
 def text(document: Document) -> bytes:
     """The file of a document."""
-    return (json.dumps(as_json(document), ensure_ascii=False, indent=2) + "\n").encode()
+    return json_text.text(as_json(document)).encode()

@@ -1,9 +1,26 @@
-"""Reads JSON that others wrote: whatever is in it, it is read or refused with its place."""
+"""JSON that people may read, and JSON that others wrote: it is read, or refused with its place."""
 
 import json
+from contextlib import suppress
 from typing import Any
 
+from msgspec.json import encode
+from msgspec.json import format as laid_out
+
+from olive_compass.core.plain import escaped
 from olive_compass.errors import UserError
+
+
+def text(value: Any, within_ascii: bool = False) -> str:
+    """``value`` as JSON, two blanks a level; what a terminal might act on is written as escapes.
+
+    With ``within_ascii`` so is every character beyond ASCII.
+    """
+    if not within_ascii:
+        # The name of a file in another encoding holds halves of characters: only escapes can say them.
+        with suppress(UnicodeEncodeError):
+            return escaped(laid_out(encode(value), indent=2).decode()) + "\n"
+    return json.dumps(value, indent=2) + "\n"
 
 
 def load(data: bytes, file: str) -> Any:
