@@ -198,6 +198,18 @@ def mode(app: App, given: str) -> str:
     raise UserError(f"{app.title} has no mode “{given}”.", hint=did_you_mean(name, names) or it_has)
 
 
+def modes(app: App, given: "Sequence[str] | None") -> tuple[str, ...]:
+    """The modes of those names, all of them by ``everywhere`` where none is given. Raises ``UserError``."""
+    return tuple(mode(app, name) for name in given or (ROOT,))
+
+
+def mode_or_all(app: App, given: str | None) -> tuple[str, ...]:
+    """The mode of that name, or every one where none is given. Raises ``UserError``."""
+    if given:
+        return (mode(app, given),)
+    return app.modes.names
+
+
 def app_and_scheme(desk: Desk, which: str, context: Surroundings) -> tuple[App, str]:
     """The application and the name of the scheme that ``APP/NAME`` means, or ``NAME`` alone where the
     desk has one of that name, or the application in use is meant."""
@@ -297,4 +309,4 @@ def modes_for(app: App, command: Command, given: list[str] | None) -> tuple[str,
     if given:
         names = (mode(app, name) for part in given for name in part.split(","))
         return tuple(dict.fromkeys(names))
-    return command.modes or (ROOT,)
+    return command.usable_in

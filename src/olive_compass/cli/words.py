@@ -35,6 +35,11 @@ def meaning(keymap: Keymap, does: Does) -> str:
     return does.wired or title(keymap, does.command)
 
 
+def meaning_or_muted(keymap: Keymap, does: Does) -> str:
+    """The same, and ``muted`` where it mutes."""
+    return meaning(keymap, does) or "muted"
+
+
 def source(claim: Claim) -> str:
     """Where a claim comes from, in a word or two: ``mine (personal)`` or ``factory``."""
     if not claim.origin or claim.layer == claim.origin:

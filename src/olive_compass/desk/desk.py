@@ -261,7 +261,7 @@ class Desk:
         from olive_compass.desk.storage.records import FileChange
 
         path = tray_path(app)
-        old = data = self.bytes(path) if self.has(path) else None
+        old = data = self.bytes_or_none(path)
         for each in edits:
             data = edited(data, app, each.before, each.after)
         return FileChange(path, old, data)
@@ -412,6 +412,18 @@ class Desk:
             return FileChange(path, old, None)
         new = macro_writing.edited(old, before, after) if before and old is not None else None
         return FileChange(path, old, new or macro_writing.new_text(after))
+
+    def bytes_or_none(self, path: str) -> bytes | None:
+        """The content of a file, None where there is no such file."""
+        if self.has(path):
+            return self.bytes(path)
+        return None
+
+    def change_of(self, path: str, after: bytes | None) -> "FileChange":
+        """The change that makes a file another one, or takes it away (None)."""
+        from olive_compass.desk.storage.records import FileChange
+
+        return FileChange(path, self.bytes_or_none(path), after)
 
     def bytes(self, path: str) -> bytes:
         """The content of a file, named from the desk. Raises ``UserError`` where it is missing."""

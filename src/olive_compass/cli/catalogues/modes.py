@@ -163,10 +163,10 @@ def _files(desk: Desk, change: Change, request: EditModes) -> list[FileChange]:
         )
     # Read back before it is written: what is wrong is refused with its line.
     app_file.read(data, path, before.name)
-    files = [FileChange(path, desk.bytes(path), data), *catalogue_change(desk, after)]
+    files = [desk.change_of(path, data), *catalogue_change(desk, after)]
     for edit in change.edits:
         old, new = edit.before, edit.after
         where = scheme_path(new.app, new.name)
         edited = scheme_writing.edited(desk.bytes(where), old, new, where)
-        files.append(FileChange(where, desk.bytes(where), edited))
+        files.append(desk.change_of(where, edited))
     return files

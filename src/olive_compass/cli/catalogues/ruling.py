@@ -120,7 +120,7 @@ def _ruled(desk: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[s
     """The files in which the rules are as they were typed, and what is said of each."""
     path = app_path(app.name)
     before = after = desk.bytes(path)
-    own = seat = desk.bytes(seat_file.SEAT_FILE) if desk.has(seat_file.SEAT_FILE) else None
+    own = seat = desk.bytes_or_none(seat_file.SEAT_FILE)
     said = []
     for table, pair in pairs:
         name, text = name_and_value(pair)

@@ -3,7 +3,7 @@
 from collections import Counter
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
@@ -56,7 +56,7 @@ def list_apps(args: AppListOptions, context: Surroundings) -> int:
                 for app in apps
             ],
         )
-    return 0 if apps else 1
+    return exit_status.found(apps)
 
 
 class AppShowOptions(Common, kw_only=True):

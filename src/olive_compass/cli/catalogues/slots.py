@@ -5,7 +5,7 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
@@ -174,7 +174,7 @@ def _slots(as_json: bool, context: Surroundings, app: App, desk: Desk) -> int:
                 for row in rows
             ],
         )
-    return 0 if rows else 1
+    return exit_status.found(rows)
 
 
 def _with_proxies_noted(app: App, data: bytes, slot: str, content: str) -> tuple[bytes, list[str]]:

@@ -13,7 +13,6 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.keys.spelling import Spelling
 from olive_compass.desk.desk import app_path
 from olive_compass.desk.formats import app_writing
-from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 
@@ -51,7 +50,7 @@ def spelling(args: AppSpellingOptions, context: Surroundings) -> int:
     app = desk.app(desk.app_name(args.app))
     words = _spelt(app, args.spell, args.remove)
     path = app_path(app.name)
-    change = FileChange(path, desk.bytes(path), app_writing.with_spelling(desk.bytes(path), words))
+    change = desk.change_of(path, app_writing.with_spelling(desk.bytes(path), words))
     changes = change.before != change.after
     if changes and not args.dry_run:
         save(desk, context, [change], f"{app.title}: set how it writes keys")

@@ -3,7 +3,7 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.options import WriteOptions, app_argument, write_options
@@ -170,7 +170,7 @@ def _list(as_json: bool, context: Surroundings, app: App) -> int:
             for each in kinds
         ]
         context.json({"app": app.name, "kinds": found})
-        return 0 if kinds else 1
+        return exit_status.found(kinds)
     if not kinds:
         context.say(
             f"{app.title} has no trays that are known. Say which: "

@@ -117,7 +117,7 @@ def drop(args: AppRemoveOptions, context: Surroundings) -> int:
     name = desk.app_name(args.app)
     app = desk.app(name)
     paths = [path for path in owned(desk, name) if not path.startswith("documents/")]
-    files = [FileChange(path, desk.bytes(path), None) for path in paths]
+    files = [desk.change_of(path, None) for path in paths]
     if name in desk.settings.stacks:
         data = desk.bytes(DESK_FILE)
         files.append(FileChange(DESK_FILE, data, without_stack(data, name)))

@@ -7,7 +7,7 @@ from msgspec import Struct
 from olive_compass.cli.changing.saving import save, would
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.storage.records import FileChange, changing
 
 if TYPE_CHECKING:
     from olive_compass.cli.options import Writes
@@ -39,7 +39,7 @@ def keep(
     ``lines`` are said after the change, ``fields`` stand in the JSON beside what every writing
     command gives (docs/json.md).
     """
-    files = [each for each in files if each.before != each.after]
+    files = changing(files)
     number = None
     if files and not how.dry_run:
         number = save(desk, context, files, what)

@@ -29,7 +29,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.objections.kind import TAKEN
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.storage.records import FileChange, changing
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -165,7 +165,7 @@ def _finish(options: Options, context: Surroundings, desk: Desk, work: Work, cha
     """Saves a change that nothing stands against, and says what it did."""
     what = work.what(change)
     files = work.files(change) if work.files else written_files(desk, change)
-    files = [each for each in files if each.before != each.after]
+    files = changing(files)
     number = None
     # A pressed key is shown in words before anything is saved, whatever is printed in the end.
     lines = [] if options.json and not context.pressed else work.report(change)

@@ -56,7 +56,7 @@ def drop(args: SchemeRemoveOptions, context: Surroundings) -> int:
     app, name = pick.app_and_scheme(desk, args.which, context)
     scheme = desk.scheme(app, name)
     path = scheme_path(app.name, name)
-    files = [FileChange(path, desk.bytes(path), None), *_stack(desk, app.name, name, "")]
+    files = [desk.change_of(path, None), *_stack(desk, app.name, name, "")]
     refuse_broken_guards(desk, files, args.despite)
     counts = name in desk.stack(app.name).names
     what = f"{app.title}: removed the scheme {name}"

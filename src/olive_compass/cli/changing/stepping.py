@@ -12,7 +12,7 @@ from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage.history import History
-from olive_compass.desk.storage.records import Record
+from olive_compass.desk.storage.records import Record, changing
 from olive_compass.errors import UserError
 
 
@@ -115,8 +115,8 @@ def _step(
     from olive_compass.desk.shortcuts.undelivering import taken_back
 
     changes = at.history.undo_changes(record, lambda file, now: taken_back(at, record, file, now))
-    files = ", ".join(change.path for change in changes if change.before != change.after)
-    paths = [change.path for change in changes if change.before != change.after]
+    paths = [change.path for change in changing(changes)]
+    files = ", ".join(paths)
     if dry_run:
         taken.append({"change": None, "what": told, "files": paths})
         context.say(f"Would {how.verb} {told} ({files}).\nDry run: nothing was written.")

@@ -4,7 +4,7 @@ import argparse
 from collections import Counter
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.looking.checked import Checked, checked, looked_for
 from olive_compass.cli.options import PaperOptions, app_argument, json_form_option
 from olive_compass.cli.output.forms import Matter, give, give_json, give_table
@@ -130,7 +130,7 @@ def _check(args: CheckOptions, asked: Wanted, context: Surroundings) -> int:
     elif not context.quiet:
         _print_all(found, notes, context)
         context.say(_verdict(counts, failed, len(found), accepted))
-    return 1 if failed else 0
+    return exit_status.failed(failed)
 
 
 def _counts(found: list[Checked]) -> dict[str, int]:

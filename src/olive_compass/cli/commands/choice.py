@@ -2,7 +2,7 @@
 
 import argparse
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import exit_status, pick, words
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.options import ChangeOptions, app_argument
 from olive_compass.cli.surroundings import Surroundings
@@ -108,7 +108,7 @@ def _list(text: str | None, as_json: bool, context: Surroundings, keymap: Keymap
             titles = ", ".join(words.title(keymap, command) for command in ids)
             lines.append((key, keymap.app.modes.phrase(modes), titles))
         print_table(context, ("key", "where", "offers, in this order"), lines)
-    return 0 if rows else 1
+    return exit_status.found(rows)
 
 
 def _offered(keymap: Keymap, press: Press) -> dict[tuple[str, ...], list[str]]:

@@ -162,11 +162,7 @@ def show_desk(args: DeskShowOptions, context: Surroundings) -> int:
     apps = [desk.stack(name) for name in desk.app_names()]
     rows = []
     for stack in apps:
-        others = [
-            n
-            for n in desk.scheme_names(stack.app.name)
-            if n not in [scheme.name for scheme in stack.schemes]
-        ]
+        others = [n for n in desk.scheme_names(stack.app.name) if n not in stack.scheme_names]
         rows.append((stack, others))
     if args.json:
         context.json(
@@ -182,7 +178,7 @@ def show_desk(args: DeskShowOptions, context: Surroundings) -> int:
                         "title": stack.app.title,
                         "version": stack.app.version,
                         "commands": len(stack.app.catalogue.commands),
-                        "schemes": [scheme.name for scheme in stack.schemes],
+                        "schemes": stack.scheme_names,
                         "other-schemes": others,
                     }
                     for stack, others in rows

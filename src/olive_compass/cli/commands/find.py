@@ -4,7 +4,7 @@ import argparse
 from collections.abc import Sequence
 from typing import Any
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import exit_status, pick, words
 from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.options import (
     PaperOptions,
@@ -19,7 +19,6 @@ from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.answers.search import Hit, SearchAnswer, SearchQuery, search_desk
 from olive_compass.core.apps.app import KINDS, Command, CommandKind
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
@@ -120,7 +119,7 @@ def run(args: FindOptions, context: Surroundings) -> int:
         _print(query, args.by, context, answer)
     else:
         _give(asked, context, desk, query, answer)
-    return 0 if answer.total else 1
+    return exit_status.found(answer.total)
 
 
 def _asked(args: FindOptions, desk: Desk) -> SearchQuery:
@@ -267,7 +266,7 @@ def _print_groups(
         if by == "menu":
             names: tuple[str, ...] = (command.menu[0] if command.menu else "no menu",)
         else:
-            names = (command.kind,) if by == "kind" else (command.modes or (ROOT,))
+            names = (command.kind,) if by == "kind" else command.usable_in
         for name in names:
             groups.setdefault(name, []).append(row)
     for name, found in groups.items():

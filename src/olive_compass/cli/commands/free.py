@@ -6,7 +6,7 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing import objections
 from olive_compass.cli.intake.guesses import say_what_is_guessed
 from olive_compass.cli.looking.free_map import print_map
@@ -112,14 +112,14 @@ def run(args: FreeOptions, context: Surroundings) -> int:
             print_map(view, found.map, found.modes, context)
             _print_easiest(found.ranked, view.hand, context)
         say_what_is_guessed(context, view.app)
-    return 0 if (found.ranked if command else count) else 1
+    return exit_status.found(found.ranked if command else count)
 
 
 def _found(
     desk: Desk, view: AppView, command: Command | None, named: tuple[str, ...], most: int
 ) -> Found:
     """What is free in the modes that were named, or in those of the command."""
-    wanted = named or (command.modes if command else ()) or (ROOT,)
+    wanted = named or (command.usable_in if command else (ROOT,))
     modes = view.app.modes.inside(wanted)
     found = Found(modes=modes, map=free_map(view, modes), ranked=[], why=[])
     if command is None:
@@ -157,7 +157,7 @@ def _after(
                 "taken": [{"key": key, "title": title} for key, title in taken],
             }
         )
-        return 0 if left else 1
+        return exit_status.found(left)
     alone = {c for mode in modes for c in keymap.winners(press, mode)}
     _say_after(context, view, first, modes, left, taken)
     meanings = joined(dict.fromkeys(view.meaning(c.does) or "a mute" for c in alone))
@@ -165,7 +165,7 @@ def _after(
         context.say(f"{first} alone is {meanings}: each sequence after it makes that one wait.")
     elif not longer:
         context.say(f"Nothing begins with {first} yet.")
-    return 0 if left else 1
+    return exit_status.found(left)
 
 
 def _beginning(app: App, text: str) -> Run:

@@ -6,7 +6,6 @@ from olive_compass.cli import pick, words
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.options import ChangeOptions, app_argument, modes_option, why_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.guard import Guard, Keeps, guard
 from olive_compass.core.changes.view import AppView
@@ -44,7 +43,7 @@ def _prepare(desk: Desk, args: GuardOptions) -> Work:
     view = pick.view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     trigger = pick.trigger(view.app, args.key)
-    modes = tuple(pick.mode(view.app, name) for name in args.mode) if args.mode else (ROOT,)
+    modes = pick.modes(view.app, args.mode)
     request = Guard(trigger=trigger, modes=modes, scheme=scheme, why=args.why)
     return Work(
         view=view,

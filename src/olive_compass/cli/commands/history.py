@@ -5,7 +5,7 @@ import os
 from itertools import islice
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
@@ -52,7 +52,7 @@ def run(args: HistoryOptions, context: Surroundings) -> int:
     undone = {record.undoes for record in records if record.undoes}
     if args.json:
         context.json({"changes": [_as_json(record, undone) for record in records]})
-        return 0 if records else 1
+        return exit_status.found(records)
     if not records:
         context.say("Nothing has been changed on this desk yet.")
         return 1

@@ -17,7 +17,7 @@ from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.board import keyless_presses
 from olive_compass.core.schemes.deciding import NOTHING, Keymap, Outcome
-from olive_compass.core.schemes.free import HELD
+from olive_compass.core.schemes.free import modifier_groups
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
 
@@ -93,7 +93,7 @@ def _held(as_json: bool, context: Surroundings, desk: Desk, run_: Run) -> int:
     last = run_.strokes[-1]
     rows = []
     apps = [Keymap(desk.stack(name), desk.keyboard) for name in desk.app_names()]
-    for held in HELD["mac" if desk.keyboard.platform == "mac" else "pc"]:
+    for held in modifier_groups(desk.keyboard):
         each = stroke(last.key, *held, by_place=last.by_place)
         trigger = Run((*run_.strokes[:-1], each))
         does = {keymap.app.name: _does(keymap, trigger) for keymap in apps}
@@ -121,7 +121,7 @@ def _does(keymap: Keymap, trigger: Run) -> str:
     found: dict[str, list[str]] = {}
     for mode in keymap.app.modes.names:
         outcome = keymap.decide(trigger, mode)
-        texts = [words.meaning(keymap, each.does) or "muted" for each in outcome.winners]
+        texts = [words.meaning_or_muted(keymap, each.does) for each in outcome.winners]
         text = " or ".join(dict.fromkeys(texts)) or ("..." if outcome.longer else "")
         if text:
             found.setdefault(text, []).append(mode)
@@ -226,7 +226,7 @@ def _meanings(desk: Desk, run_: Run) -> list[dict[str, Any]]:
         for outcome, modes in together.items():
             # That it does nothing in some modes is not worth a line, but in all of them it is.
             if outcome.what != NOTHING or len(together) == 1:
-                titles = [words.meaning(keymap, c.does) or "muted" for c in outcome.winners]
+                titles = [words.meaning_or_muted(keymap, c.does) for c in outcome.winners]
                 rows.append(
                     {
                         "app": stack.app.title,

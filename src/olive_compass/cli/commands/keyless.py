@@ -58,7 +58,7 @@ def _prepare(desk: Desk, context: Surroundings, args: KeylessOptions) -> Work:
     view = pick.view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     commands = list(dict.fromkeys(pick.command(view.app, name, context) for name in args.commands))
-    modes = tuple(pick.mode(view.app, name) for name in args.mode) if args.mode else (ROOT,)
+    modes = pick.modes(view.app, args.mode)
     requests = [
         Keyless(command=command, scheme=scheme, why=args.why, modes=modes) for command in commands
     ]

@@ -7,7 +7,7 @@ from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
 from olive_compass.cli.options import ChangeOptions, app_argument, modes_option, why_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.mute import (
     AWAY,
@@ -65,7 +65,7 @@ def _prepare(desk: Desk, args: MuteOptions) -> Work:
     view = pick.view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     triggers = [pick.trigger(view.app, key) for key in args.keys]
-    modes = tuple(pick.mode(view.app, name) for name in args.mode) if args.mode else (ROOT,)
+    modes = pick.modes(view.app, args.mode)
     requests = [
         Mute(trigger=trigger, modes=modes, scheme=scheme, why=args.why, by=args.way)
         for trigger in triggers

@@ -4,7 +4,7 @@ import argparse
 from collections.abc import Callable
 from typing import Any
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import exit_status, pick, words
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.looking.tallies import since_and_seat, usage_for
 from olive_compass.cli.options import (
@@ -81,7 +81,7 @@ def run(args: PractiseOptions, context: Surroundings) -> int:
     due = cards(keymap, tally, boxes, today)[: args.most or MOST]
     if args.json:
         context.json({"app": app, "cards": [_as_json(keymap, each) for each in due]})
-        return 0 if due else 1
+        return exit_status.found(due)
     if not due:
         context.say(f"Nothing is due today in {keymap.app.title}: what has a key is pressed.")
         return 1
@@ -240,7 +240,7 @@ def _keep(folder: str | None, context: Surroundings, app: str, done: dict[str, B
     """Writes the boxes to the seat's file. Practice is no change of the desk: undo leaves it alone."""
 
     desk = pick.open_desk(folder, context)
-    data = desk.bytes(seat_file.SEAT_FILE) if desk.has(seat_file.SEAT_FILE) else None
+    data = desk.bytes_or_none(seat_file.SEAT_FILE)
     for command, box in done.items():
         data = seat_file.with_value(data, f"practice.{app}", command, str(box))
     try:

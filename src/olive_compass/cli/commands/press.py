@@ -2,7 +2,7 @@
 
 import argparse
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.looking.press_words import answer_json, print_answer
 from olive_compass.cli.options import (
     Common,
@@ -64,7 +64,7 @@ def run(args: PressOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     pick.show_keys(args.keys_as, context, desk, [args.app])
     stack = pick.only(desk.stack(desk.app_name(args.app)), args.only)
-    modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
+    modes = pick.mode_or_all(stack.app, args.mode)
     keymap = Keymap(stack, desk.keyboard)
     if args.live:
         return _live(args.keys, args.json, args.mode, context, desk, keymap, modes)
@@ -79,7 +79,7 @@ def run(args: PressOptions, context: Surroundings) -> int:
         context.json(answer_json(desk, keymap, answer))
     else:
         print_answer(desk, keymap, answer, context, args.mode)
-    return 0 if answer.does_something else 1
+    return exit_status.found(answer.does_something)
 
 
 def _live(

@@ -2,7 +2,7 @@
 
 import argparse
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.completion import app_names, complete_with, keyset_names
 from olive_compass.cli.current_app import named_or_current
 from olive_compass.cli.options import PaperOptions, factory_option, json_form_option, keys_as_option
@@ -88,7 +88,7 @@ def run(args: SheetOptions, context: Surroundings) -> int:
         from olive_compass.cli.output.sheet_forms import give_sheets
 
         give_sheets(asked, context, desk, sheets)
-    return 0 if any(groups for _, groups, _ in sheets) else 1
+    return exit_status.found(any(groups for _, groups, _ in sheets))
 
 
 def _sheet(

@@ -180,7 +180,7 @@ def _wishes(
 
 def _by_use(view: AppView, found: list[Worth], keyed: bool) -> list[Worth]:
     """The commands that were counted, those used most first: all, or those without a key that are not keyless."""
-    keyless = {command for scheme in view.stack.schemes for command in scheme.keyless}
+    keyless = view.stack.keyless
     some = [each for each in found if keyed or not (each.key or each.command in keyless)]
     return sorted(some, key=lambda each: (-each.a_week, each.command))
 

@@ -111,8 +111,7 @@ def _list(
 ) -> int:
     stack = desk.stack(desk.app_name(app))
     keymap = Keymap(stack, desk.keyboard)
-    asked = [pick.mode(stack.app, only)] if only else stack.app.modes.names
-    modes = [mode for mode in asked if stack.app.rose(mode)]
+    modes = [mode for mode in pick.mode_or_all(stack.app, only) if stack.app.rose(mode)]
     if not modes:
         raise UserError(
             f"{stack.app.title} takes no swipes.",

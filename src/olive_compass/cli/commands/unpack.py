@@ -163,7 +163,7 @@ def _changes(
             lines.append(f"{after.app(app).title} uses {order}.")
     if data != after.bytes(DESK_FILE):
         changes = [each for each in changes if each.path != DESK_FILE]
-        changes.append(FileChange(DESK_FILE, desk.bytes(DESK_FILE), data))
+        changes.append(desk.change_of(DESK_FILE, data))
     return changes, lines
 
 

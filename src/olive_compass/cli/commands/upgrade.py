@@ -29,7 +29,7 @@ from olive_compass.core.schemes.objections.kind import GUARD
 from olive_compass.core.wording import conditional, counted
 from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
 from olive_compass.desk.formats import app_writing, catalogue_file, scheme_writing
-from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.storage.records import FileChange, changing
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -157,12 +157,12 @@ def _files(said: ReadingOptions, desk: Desk, change: Change) -> list[FileChange]
         # The same commands are not written again only because a person's file is laid out otherwise.
         if [replace(c, line=0) for c in own] != [replace(c, line=0) for c in old]:
             data = catalogue_file.write(Catalogue(own), desk.settings.platform)
-            changes.append(FileChange(catalogue, desk.bytes(catalogue), data))
+            changes.append(desk.change_of(catalogue, data))
         version = app_writing.with_version(desk.bytes(about), after.version)
         version = app_writing.with_reading(version, wished(said, desk.reading(after.name)))
         version = app_writing.with_spelling(version, {**after.spelling, **said.spell})
         version = app_writing.with_ids(version, after.ids)
-        changes.append(FileChange(about, desk.bytes(about), version))
+        changes.append(desk.change_of(about, version))
     for edit in change.edits:
         before_, after_ = edit.before, edit.after
         path = scheme_path(after_.app, after_.name)
@@ -172,5 +172,5 @@ def _files(said: ReadingOptions, desk: Desk, change: Change) -> list[FileChange]
         edited = scheme_writing.edited(
             data, replace(before_, based_on=after_.based_on), after_, path
         )
-        changes.append(FileChange(path, desk.bytes(path), edited))
-    return [each for each in changes if each.before != each.after]
+        changes.append(desk.change_of(path, edited))
+    return changing(changes)

@@ -2,7 +2,7 @@
 
 import argparse
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.current_app import current
 from olive_compass.cli.options import WriteOptions, write_options
@@ -40,7 +40,7 @@ def run(args: UseOptions, context: Surroundings) -> int:
     if not args.which and not args.off:
         return _show(args, context)
     name = desk.app_name(args.which) if args.which else ""
-    before = desk.bytes(SEAT_FILE) if desk.has(SEAT_FILE) else None
+    before = desk.bytes_or_none(SEAT_FILE)
     after = with_values(before, {"current": name})
     # It is no decision of the desk, and not of its history: it is where this seat looks.
     if after != before and not args.dry_run:
@@ -77,4 +77,4 @@ def _show(args: UseOptions, context: Surroundings) -> int:
         context.say(f"{desk.app(name).title} is the current application, {where}.")
     else:
         context.say("No application is current. To set one: olive-compass use APP")
-    return 0 if name else 1
+    return exit_status.found(name)

@@ -3,7 +3,7 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
@@ -125,7 +125,7 @@ def _list(as_json: bool, context: Surroundings, desk: Desk, app: App) -> int:
                 for row in rows
             ],
         )
-    return 0 if rows else 1
+    return exit_status.found(rows)
 
 
 def _then(then: str | None, now: str | None) -> str:

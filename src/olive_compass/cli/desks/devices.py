@@ -118,7 +118,7 @@ def devices(args: DeskDeviceOptions, context: Surroundings) -> int:
         writing_of(args),
         context,
         desk,
-        [FileChange(path, desk.bytes(path), None)],
+        [desk.change_of(path, None)],
         f"Removed device {args.name}",
         lines,
     )

@@ -112,7 +112,7 @@ def _save(
         "keyboards": [f"{after.form}/{after.layout}", *others],
         "hand": after.hand,
     }
-    data = desk.bytes(SEAT_FILE) if desk.has(SEAT_FILE) else None
+    data = desk.bytes_or_none(SEAT_FILE)
     changes = [FileChange(SEAT_FILE, data, with_values(data, values))]
     if after.platform != desk.settings.platform:
         changes += keys_of_platform(desk, after.platform)
@@ -203,7 +203,7 @@ def seat(args: DeskSeatOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     if args.name is None and not args.licence:
         return _show(args.json, context, desk)
-    before = desk.bytes(SEAT_FILE) if desk.has(SEAT_FILE) else None
+    before = desk.bytes_or_none(SEAT_FILE)
     after = before
     said = []
     if args.name is not None:

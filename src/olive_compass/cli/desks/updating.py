@@ -11,7 +11,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import older
 from olive_compass.desk.desk import DESK_FILE, Desk, app_path, catalogue_path, scheme_path
 from olive_compass.desk.formats import purposes_file
-from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.storage.records import FileChange, changing
 
 
 class DeskUpdateOptions(WriteOptions, kw_only=True):
@@ -21,7 +21,7 @@ class DeskUpdateOptions(WriteOptions, kw_only=True):
 def update(args: DeskUpdateOptions, context: Surroundings) -> int:
     """Runs ``desk update``."""
     desk = pick.desk(args, context)
-    files = [each for each in _changes(desk) if each.before != each.after]
+    files = changing(_changes(desk))
     if not files and not args.json:
         context.report("Nothing on this desk was written by an older version.")
         return 0

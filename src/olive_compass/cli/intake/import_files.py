@@ -28,7 +28,7 @@ from olive_compass.core.apps.listing_result import Listing, SetAside
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
 from olive_compass.desk.formats import app_writing, catalogue_file
 from olive_compass.desk.formats.app_file import Reading
-from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.storage.records import FileChange, changing
 from olive_compass.desk.texts.cells import shielded
 
 
@@ -88,8 +88,8 @@ def import_files(
     if listing.set_aside:
         files.append(file_change(desk, aside, _set_aside_text(listing.set_aside)))
     elif desk.has(aside):
-        files.append(FileChange(aside, desk.bytes(aside), None))
-    return [each for each in files if each.before != each.after]
+        files.append(desk.change_of(aside, None))
+    return changing(files)
 
 
 def _renewed(

@@ -19,7 +19,7 @@ from olive_compass.core.apps.columns import Columns
 from olive_compass.core.apps.guesses import Guess
 from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.apps.listing_row import Groups, Headings, Row
-from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import capital, counted
@@ -97,9 +97,8 @@ def ask_headings(context: Surroundings, listing: Listing) -> Headings:
     split = listing.situations.splits[0]
     one, other = split.one, split.other
     may = "may be modes" if names[1:] else "may be a mode"
-    listed = f"{', '.join(names[:3])}{f' and {len(names) - 3} more' if names[3:] else ''}"
     context.say(
-        f"{listed} {may}, because {split.key} starts different commands there and elsewhere."
+        f"{joined(names, 3)} {may}, because {split.key} starts different commands there and elsewhere."
     )
     where = one.menu[-1], other.menu[-1] if other.menu else "no heading"
     print_table(

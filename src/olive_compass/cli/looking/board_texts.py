@@ -177,7 +177,7 @@ def _label(keymap: Keymap, code: str) -> str:
 
 def _titled(keymap: Keymap, claim: Claim) -> str:
     """What a claim does; with its mode where that is not all of the application."""
-    text = words.meaning(keymap, claim.does) or "muted"
+    text = words.meaning_or_muted(keymap, claim.does)
     if claim.mode == ROOT:
         return text
     return f"{text} ({claim.mode})"

@@ -12,7 +12,7 @@ from olive_compass.core.keys.presses import Physical
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.board import BoardKey, board_keys, otherwise
 from olive_compass.core.schemes.deciding import Keymap, Outcome
-from olive_compass.core.schemes.free import HELD
+from olive_compass.core.schemes.free import modifier_groups
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 
@@ -67,7 +67,7 @@ class BoardOptions(Common, kw_only=True):
 def asked(args: BoardOptions, desk: Desk) -> BoardQuery:
     """What the options say; raises ``UserError``."""
     stack = pick.only(desk.stack(desk.app_name(args.app)), args.only)
-    modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
+    modes = pick.mode_or_all(stack.app, args.mode)
     keymap = Keymap(stack, desk.keyboard)
     against = None
     if args.against:
@@ -105,7 +105,7 @@ def _groups(all_held: bool, held: list[str] | None, keymap: Keymap) -> tuple[tup
     if all_held:
         if held:
             raise UserError("--all-held draws them all; --with cannot be used with it.")
-        return HELD["mac" if keymap.keyboard.platform == "mac" else "pc"]
+        return modifier_groups(keymap.keyboard)
     groups: list[tuple[str, ...]] = []
     for text in held or [""]:
         if not text.strip():
@@ -146,7 +146,7 @@ def _was(keymap: Keymap, outcomes: tuple[Outcome, ...]) -> str:
     titles: dict[str, None] = {}
     for outcome in outcomes:
         for claim in outcome.winners:
-            titles[words.meaning(keymap, claim.does) or "muted"] = None
+            titles[words.meaning_or_muted(keymap, claim.does)] = None
         if not outcome.winners:
             titles["the beginning of sequences" if outcome.longer else "nothing"] = None
     return " or ".join(titles)

@@ -154,7 +154,7 @@ def _of(desk: Desk, view: "View", since: str | None) -> Checked:
         app=view.app.name,
         title=view.app.title,
         version=view.app.version,
-        schemes=tuple(scheme.name for scheme in view.stack.schemes),
+        schemes=view.stack.scheme_names,
         findings=[as_json(desk, view, finding) for finding in _found(desk, view, since)],
     )
 

@@ -260,7 +260,7 @@ def _once_ended(keymap: Keymap) -> str:
 
 
 def _claim(desk: Desk, keymap: Keymap, claim: Claim) -> str:
-    name = words.meaning(keymap, claim.does) or "muted"
+    name = words.meaning_or_muted(keymap, claim.does)
     return (
         f"{claim.trigger} {name} ({words.source(claim)}, {words.in_modes([claim.mode])}; "
         f"{words.where(desk, keymap, claim)})"

@@ -6,7 +6,7 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import asdict
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import exit_status, pick, words
 from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
@@ -70,7 +70,7 @@ def list_schemes(args: SchemeListOptions, context: Surroundings) -> int:
                 for app, scheme, counts in rows
             ],
         )
-    return 0 if rows else 1
+    return exit_status.found(rows)
 
 
 def _worth(desk: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> float | None:
@@ -108,7 +108,7 @@ def show_scheme(args: SchemeShowOptions, context: Surroundings) -> int:
     scheme = desk.scheme(app, name)
     stack = desk.stack(app.name)
     # A scheme that does not count now is shown as if it were the only one.
-    if name not in [each.name for each in stack.schemes]:
+    if name not in stack.scheme_names:
         stack = Stack(app, (scheme,))
     keymap = Keymap(stack, desk.keyboard)
     commands = app.catalogue.commands

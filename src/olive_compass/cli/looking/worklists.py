@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING, Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.intake.reading import ListingOptions, ReadingOptions, read_for, said_of
 from olive_compass.cli.output.forms import give
 from olive_compass.cli.output.papers import printing_of, wanted
@@ -267,7 +267,7 @@ def _verify(
             f"{RED}{counted(len(found), 'command')} not as wanted{OFF}. What is left to do: "
             f"olive-compass worklist {app.name} --from {listing}"
         )
-    return 1 if found else 0
+    return exit_status.failed(found)
 
 
 def _subject(context: Surroundings, app: App, each: NotAllowed) -> str:

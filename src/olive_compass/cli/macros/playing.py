@@ -3,7 +3,7 @@
 import os
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
 from olive_compass.cli.macros.common import macro_named, world
@@ -21,7 +21,6 @@ from olive_compass.core.macros.simulator import first_mode
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import document_file
-from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.texts.json_text import load as load_json
 from olive_compass.desk.texts.toml_text import parsed
 from olive_compass.errors import UserError
@@ -60,7 +59,7 @@ def play_macro(args: MacroPlayOptions, context: Surroundings) -> int:
         played = _live(args.step, context, at_hand, macro, document, answers)
         _say_result(context, app, macro, document, played)
     if not args.document:
-        return 1 if played.stopped else 0
+        return exit_status.failed(played.stopped)
     return _keep(args.dry_run, args.document, args.keep, context, desk, macro, document, played)
 
 
@@ -182,7 +181,7 @@ def _keep(
     played: Played,
 ) -> int:
     """Writes the document back, so that one undo takes the whole play back."""
-    status = 1 if played.stopped else 0
+    status = exit_status.failed(played.stopped)
     if dry_run:
         context.report("Dry run: nothing was written.")
         return status
@@ -207,7 +206,7 @@ def _keep(
             context.report("The document was left as it was. To keep what was done: --keep")
             return status
     path = os.path.relpath(whole, root).replace(os.sep, "/")
-    change = FileChange(path, desk.bytes(path), document_file.text(played.document))
+    change = desk.change_of(path, document_file.text(played.document))
     save(desk, context, [change], f"{macro.title}: played on {document.name}")
     context.report(f"Written: {path}. To undo: olive-compass undo")
     return status

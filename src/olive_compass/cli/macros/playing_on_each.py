@@ -6,6 +6,7 @@ from typing import Any
 
 from msgspec import Struct
 
+from olive_compass.cli import exit_status
 from olive_compass.cli.files import read_file
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import GREEN, OFF, RED, YELLOW
@@ -63,7 +64,7 @@ def play_on_each(
         columns = ("document", "name", "mode", "result", "what changed")
         print_table(context, columns, [_row(each) for each in plays])
         context.say(_verdict(plays))
-    return 1 if any(each.differs or each.played.stopped for each in plays) else 0
+    return exit_status.failed(any(each.differs or each.played.stopped for each in plays))
 
 
 def _documents(folder: str, context: Surroundings) -> list[str]:

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.files import open_file
@@ -200,7 +200,7 @@ def _show_log(as_json: bool, file: str, context: Surroundings, log: Log) -> int:
     events = log.events
     if as_json:
         context.json({"events": [event_json(event) for event in events]})
-        return 0 if events else 1
+        return exit_status.found(events)
     print_table(
         context,
         ("line", "time", "mode", "command", "how", "inputs", "outcome"),
@@ -221,7 +221,7 @@ def _show_log(as_json: bool, file: str, context: Surroundings, log: Log) -> int:
         told = "; ".join(f"{field}: {why}" for field, why in log.why.items())
         context.say(f"{DIM}columns: {told}{OFF}")
     context.say(f"Make a macro of some: olive-compass macro from-log {file} APP/NAME --lines N..M")
-    return 0 if events else 1
+    return exit_status.found(events)
 
 
 def event_json(event: Event) -> Mapping[str, Any]:

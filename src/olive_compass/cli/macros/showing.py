@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import exit_status, pick, words
 from olive_compass.cli.macros.common import macro_named
 from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
@@ -66,7 +66,7 @@ def list_macros(args: MacroListOptions, context: Surroundings) -> int:
                 for row in rows
             ],
         )
-    return 0 if rows else 1
+    return exit_status.found(rows)
 
 
 class MacroShowOptions(Common, kw_only=True):

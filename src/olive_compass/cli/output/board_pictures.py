@@ -133,7 +133,7 @@ def _key(
     keymap = what.keymap
     titles = []
     for claim in key.claims:
-        text = words.meaning(keymap, claim.does) or "muted"
+        text = words.meaning_or_muted(keymap, claim.does)
         several = len(what.modes) > 1 and len(key.claims) > 1 and claim.mode != ROOT
         titles.append(f"{text} ({claim.mode})" if several else text)
     titles += [f"keyless: {words.title(keymap, command)}" for command, _ in key.keyless]

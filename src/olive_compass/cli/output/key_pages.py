@@ -15,7 +15,7 @@ from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.board import FREE, BoardKey, beside, board_keys, typed_label
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.free import HELD
+from olive_compass.core.schemes.free import modifier_groups
 from olive_compass.core.schemes.roses import RosePlace, differing, places
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
 from olive_compass.desk.desk import Desk
@@ -72,7 +72,7 @@ def _listed(keymap: Keymap, groups: list[SheetGroup]) -> "Iterator[Listed]":
     busiest = _busiest(keymap)
     for command, line in lines.items():
         known = app.catalogue.by_id[command]
-        usable = app.modes.inside(known.modes) if known.modes else app.modes.names
+        usable = app.modes.inside(known.usable_in)
         reached = [mode for key in line.keys for mode in key.modes]
         first = busiest if busiest in (reached or usable) else next(iter(reached or usable))
         keys = " or ".join(line.texts)
@@ -94,7 +94,7 @@ def _busiest(keymap: Keymap) -> str:
 
 def _held_groups(keymap: Keymap) -> list[tuple[str, ...]]:
     """The modifiers that are looked at together: the usual ones, and those with which anything begins."""
-    usual = HELD["mac" if keymap.keyboard.platform == "mac" else "pc"]
+    usual = modifier_groups(keymap.keyboard)
     return list(dict.fromkeys([*usual, *(press[0][0] for press in keymap.buckets)]))
 
 
@@ -189,7 +189,7 @@ def _seen_inside(keymap: Keymap, mode: str, here: Mapping[str, BoardKey]) -> "Se
 
 
 def _named(keymap: Keymap, claim: Claim) -> str:
-    name = words.meaning(keymap, claim.does) or "muted"
+    name = words.meaning_or_muted(keymap, claim.does)
     return f"{claim.trigger} {name} ({words.source(claim)})"
 
 

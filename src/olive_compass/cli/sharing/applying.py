@@ -201,7 +201,7 @@ def _target(desk: Desk, name: str, named: str | None) -> Target:
         named = "mine"
     if named in desk.scheme_names(name):
         scheme = desk.scheme(stack.app, named)
-        if scheme.name not in [each.name for each in stack.schemes]:
+        if scheme.name not in stack.scheme_names:
             raise UserError(
                 f"The scheme {name}/{named} is not active.",
                 hint=f"Make it active first: olive-compass scheme use {name}/{named}",
@@ -226,7 +226,7 @@ def _files(desk: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
             continue
         path = scheme_path(target.view.app.name, target.scheme.name)
         files.append(FileChange(path, None, scheme_writing.new_text(edit.after)))
-        names = tuple(scheme.name for scheme in target.view.stack.schemes)
+        names = target.view.stack.scheme_names
         settings = with_stack(settings, target.view.app.name, names)
     if settings != before:
         files.append(FileChange(DESK_FILE, before, settings))

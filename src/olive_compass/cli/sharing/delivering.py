@@ -3,7 +3,7 @@
 import os
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.saving import confirm, save
 from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.sharing.delivery_files import target
@@ -26,7 +26,7 @@ from olive_compass.desk.shortcuts.delivery_plans import Plan, plan_delivery
 from olive_compass.desk.shortcuts.delivery_target import Target
 from olive_compass.desk.storage import places
 from olive_compass.desk.storage.allowing import allow
-from olive_compass.desk.storage.records import FileChange, digest
+from olive_compass.desk.storage.records import FileChange, changing, digest
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -56,7 +56,7 @@ def deliver(args: DeliverOptions, context: Surroundings) -> int:
     found = target(context, desk, app, args.to, args.file_format)
     plan = plan_delivery(app, keymap, found)
     # What cannot be written was named: the application does not have all that is wanted.
-    status = 1 if plan.unwritten else 0
+    status = exit_status.failed(plan.unwritten)
     if args.json and args.dry_run:
         context.json(_as_json(app, found, plan, None))
         return status
@@ -143,8 +143,8 @@ def _files(
         and not os.path.lexists(os.path.join(desk.root, backup))
     ):
         files.append(FileChange(backup, None, found.data))
-    changes = [each for each in files if each.before != each.after]
-    seat = desk.bytes(seat_file.SEAT_FILE) if desk.has(seat_file.SEAT_FILE) else None
+    changes = changing(files)
+    seat = desk.bytes_or_none(seat_file.SEAT_FILE)
     if to and desk.seat.files.get(app.name) != found.path:
         new = seat_file.with_value(seat, "files", app.name, found.path)
         changes.append(FileChange(seat_file.SEAT_FILE, seat, new))
@@ -170,7 +170,7 @@ def state_of(
 ) -> FileChange:
     state = state_path(app.name)
     when = context.now().isoformat(timespec="seconds")
-    before = desk.bytes(state) if desk.has(state) else None
+    before = desk.bytes_or_none(state)
     return FileChange(state, before, write_state(path, data, when, keys, deltas))
 
 

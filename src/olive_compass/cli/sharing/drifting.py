@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import exit_status, pick, words
 from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.surroundings import Surroundings
@@ -40,7 +40,7 @@ def drift(args: KeysetDriftOptions, context: Surroundings) -> int:
         context.say(
             f"Consistency {percent(share)}. To bring it back: olive-compass keyset apply {keyset.name}"
         )
-    return 1 if rows else 0
+    return exit_status.failed(rows)
 
 
 def _as_json(desk: Desk, each: Drifted) -> dict[str, Any]:

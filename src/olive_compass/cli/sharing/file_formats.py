@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
 from olive_compass.cli.options import Common, WriteOptions
@@ -165,7 +165,7 @@ def try_format(args: FileformatTryOptions, context: Surroundings) -> int:
         context.json(_tried_json(form, content, text))
     else:
         _print_tried(context, content, text, args.verbose)
-    return 0 if content.entries else 1
+    return exit_status.found(content.entries)
 
 
 def _tried_json(form: FileFormat, content: Content, text: str) -> dict[str, Any]:
@@ -265,5 +265,5 @@ def drop(args: FileformatRemoveOptions, context: Surroundings) -> int:
             file=path,
             hint=f"Read it otherwise first: olive-compass app import {users[0]} --from FILE --pattern …",
         )
-    files = [FileChange(path, desk.bytes(path), None)]
+    files = [desk.change_of(path, None)]
     return keep(writing_of(args), context, desk, files, f"Removed file format {form.name}")

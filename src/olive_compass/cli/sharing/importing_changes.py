@@ -1,6 +1,6 @@
 """``deliver --check`` and ``--import-changes``: what was changed in an application's own file since the last delivery."""
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, execute, options_of, written_files
 from olive_compass.cli.sharing.delivering import (
@@ -77,7 +77,7 @@ def check(args: DeliverOptions, context: Surroundings) -> int:
                 "not-ours": strange,
             }
         )
-        return 1 if changes or problems else 0
+        return exit_status.failed(changes or problems)
     since = f"the delivery of {found.last.when}" if found.last else "what the desk wants"
     for each in problems:
         context.say(f"{RED}Cannot be read{OFF}: {each.subject}: {each.problem}.")
@@ -86,7 +86,7 @@ def check(args: DeliverOptions, context: Surroundings) -> int:
     if not changes:
         context.say(f"{GREEN}As delivered{OFF}: {found.path} ({since}).")
         # A line that cannot be read may be a change: only what was read can be as delivered.
-        return 1 if problems else 0
+        return exit_status.failed(problems)
     verb = "differs" if len(changes) == 1 else "differ"
     context.say(f"{counted(len(changes), 'command')} {verb} from {since}:")
     print_moved(context, app, changes, "was", "there now")

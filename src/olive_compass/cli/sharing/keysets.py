@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.sharing.naming import purpose_named
@@ -89,7 +89,7 @@ def list_sets(args: KeysetListOptions, context: Surroundings) -> int:
                 for r in rows
             ],
         )
-    return 0 if rows else 1
+    return exit_status.found(rows)
 
 
 class KeysetNewOptions(WriteOptions, kw_only=True):

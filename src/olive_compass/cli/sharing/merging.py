@@ -2,7 +2,7 @@
 
 import os
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.merge_answers import by_preference, settler
@@ -61,7 +61,7 @@ def merge(args: MergeOptions, context: Surroundings) -> int:
     merged = merge_file(ours, before, mine, other, resolve)
     say_clashes(context, ours, merged)
     _write_merged(args, context, merged)
-    return 1 if merged.conflicts else 0
+    return exit_status.failed(merged.conflicts)
 
 
 def _write_merged(args: MergeOptions, context: Surroundings, merged: FileMerge) -> None:
@@ -94,7 +94,7 @@ def driver(args: MergeOptions, context: Surroundings) -> int:
         context.warn(
             "olive-compass: settle it: olive-compass merge --unsettled --if-taken keep|replace|house"
         )
-    return 1 if merged.conflicts else 0
+    return exit_status.failed(merged.conflicts)
 
 
 def unsettled(args: MergeOptions, context: Surroundings) -> int:

@@ -68,7 +68,7 @@ def pull(args: HousePullOptions, context: Surroundings) -> int:
     if called:
         values["names"] = called
     settings = with_house(_with_new_schemes(desk, pulled.changes), values)
-    changes = [*pulled.changes, FileChange(DESK_FILE, desk.bytes(DESK_FILE), settings)]
+    changes = [*pulled.changes, desk.change_of(DESK_FILE, settings)]
     what = f"House: pulled {counted(len(pulled.changes), 'file')}, {version}"
     save(desk, context, changes, what)
     context.report(f"{what} ({', '.join(change.path for change in pulled.changes)}).")

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.sharing.keysets import keyset_named
@@ -51,7 +51,7 @@ def list_purposes(args: PurposeListOptions, context: Surroundings) -> int:
         context.say("No purpose fits.")
     else:
         _print(context, shown, purposes, apps)
-    return 0 if shown else 1
+    return exit_status.found(shown)
 
 
 def _as_json(purpose: Purpose, apps: list[str]) -> dict[str, Any]:

@@ -88,9 +88,8 @@ def stack_down_from(desk: Desk, app: str, name: str) -> Stack:
     if name == FACTORY:
         return replace(stack, schemes=())
     scheme = desk.scheme(stack.app, name)
-    names = [each.name for each in stack.schemes]
-    if name in names:
-        return replace(stack, schemes=stack.schemes[names.index(name) :])
+    if name in stack.scheme_names:
+        return stack.down_from(name)
     # Only what lies below has a say in what it does; those of its own layer are its rivals.
     below = [each for each in stack.schemes if PLACE[each.layer] > PLACE[scheme.layer]]
     return replace(stack, schemes=in_layer_order([scheme, *below]))

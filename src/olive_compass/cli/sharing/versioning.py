@@ -10,7 +10,7 @@ from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk import git as real_git
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.storage.records import FileChange, changing
 
 #: What is of this machine alone, and not of the repository.
 IGNORED = (".history/", ".house/", "seat.toml")
@@ -38,7 +38,7 @@ def desk_git(args: DeskGitOptions, context: Surroundings) -> int:
         _change(desk, real_git.ATTRIBUTES, attributes),
         _change(desk, real_git.IGNORE, IGNORED),
     ]
-    changes = [change for change in changes if change.before != change.after]
+    changes = changing(changes)
     if args.dry_run:
         names = ", ".join(change.path for change in changes) or "no file"
         made = "make a repository, " if is_new else ""
@@ -69,7 +69,7 @@ def desk_git(args: DeskGitOptions, context: Surroundings) -> int:
 
 def _off(dry_run: bool, as_json: bool, context: Surroundings, desk: Desk, is_new: bool) -> int:
     changes = [_change(desk, real_git.ATTRIBUTES, ()), _change(desk, real_git.IGNORE, ())]
-    changes = [change for change in changes if change.before != change.after]
+    changes = changing(changes)
     if dry_run:
         context.say("Would remove the merge driver.\nDry run: nothing was written.")
         if as_json:

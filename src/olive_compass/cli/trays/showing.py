@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.looking.tallies import tally_or_logs
 from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
@@ -45,7 +45,7 @@ def list_trays(args: TrayListOptions, context: Surroundings) -> int:
     else:
         head = ("tray", "title", "kind", "place", "items", "layer", "keys", "")
         print_table(context, head, [_row(row) for row in rows])
-    return 0 if rows else 1
+    return exit_status.found(rows)
 
 
 def _row(row: dict[str, Any]) -> tuple[str, ...]:

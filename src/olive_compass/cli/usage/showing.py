@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.looking.tallies import usage_for
 from olive_compass.cli.options import Common
 from olive_compass.cli.output.new_file import into_of
@@ -115,7 +115,7 @@ def _commands(
     if as_json:
         found = [_as_json(app, weeks, e, keys[e.command]) for e in rows[:most]]
         context.json({"app": app.name, "what": what, "commands": found})
-        return 0 if rows else 1
+        return exit_status.found(rows)
     _head(context, usage, app.title, what)
     if not rows:
         context.say("Nothing.")
@@ -224,7 +224,7 @@ def _never(
             for claim in found[:most]
         ]
         context.json({"app": app.name, "days": days, "never": rows})
-        return 0 if found else 1
+        return exit_status.found(found)
     _head(context, usage, app.title, "only keys that nobody pressed")
     print_table(
         context,
@@ -236,7 +236,7 @@ def _never(
     )
     _more(context, most, len(found))
     context.say(f"They could be used for something else: not pressed in {counted(days, 'day')}.")
-    return 0 if found else 1
+    return exit_status.found(found)
 
 
 def _slips(as_json: bool, context: Surroundings, keymap: Keymap, usage: Usage) -> int:
@@ -257,7 +257,7 @@ def _slips(as_json: bool, context: Surroundings, keymap: Keymap, usage: Usage) -
                 ],
             }
         )
-        return 0 if undone else 1
+        return exit_status.found(undone)
     _head(context, usage, app.title, "presses taken back within two seconds")
     if not undone:
         context.say("None.")

@@ -17,6 +17,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import amount
 from olive_compass.cli.usage.listed_counts import by_id, listed_counts
 from olive_compass.cli.usage.logs_named import logs_named
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.usage.tally import Count, Tally, Use, join, uses
 from olive_compass.core.usage.times import Order
@@ -101,8 +102,7 @@ def _lines(taken: list[_Taken], left_out: list[str]) -> Iterator[str]:
             more = f"; {counted(each.events, 'event')} of it are new" if each.events else ""
             yield f"{each.file} had been counted before{more}."
     if left_out:
-        more = f" and {len(left_out) - 3} more" if len(left_out) > 3 else ""
-        yield f"Left out, for they are no logs: {', '.join(left_out[:3])}{more}."
+        yield f"Left out, for they are no logs: {joined(left_out, 3)}."
     yield "What it says: olive-compass usage APP, and olive-compass savings APP"
 
 

@@ -30,9 +30,8 @@ def stack_of(stack: Stack, name: str, others: Mapping[str, Scheme]) -> Stack | N
     ``others`` in the place of those of its layer; None: there is none of that name."""
     if name == FACTORY:
         return replace(stack, schemes=())
-    names = [scheme.name for scheme in stack.schemes]
-    if name in names:
-        return replace(stack, schemes=stack.schemes[names.index(name) :])
+    if name in stack.scheme_names:
+        return stack.down_from(name)
     if name in others:
         return stack.going_by(others[name])
     return None

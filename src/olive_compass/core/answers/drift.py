@@ -4,7 +4,6 @@ from collections.abc import Iterable, Iterator
 
 from msgspec import Struct
 
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.verdicts import in_itself
@@ -63,14 +62,14 @@ def _drifted(
 def _is_ruled_out(view: AppView, entry: Entry, each: Cell) -> bool:
     """Whether the application's own rules are against every key of the set for a command."""
     command = view.app.catalogue.by_id[each.command]
-    modes = command.modes or (ROOT,)
+    modes = command.usable_in
     triggers = (resolved(trigger, view.keyboard) for trigger in entry.triggers)
     return all(in_itself(view, command, trigger, modes).is_ruled_out for trigger in triggers)
 
 
 def _claim(view: AppView, entry: Entry, each: Cell) -> Claim | None:
     keymap = view.keymap
-    modes = view.app.catalogue.by_id[each.command].modes or (ROOT,)
+    modes = view.app.catalogue.by_id[each.command].usable_in
     for claim in keymap.winners(keymap.keyboard.press_of(entry.triggers[0]), modes[0]):
         if claim.command != each.command:
             return claim

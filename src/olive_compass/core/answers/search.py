@@ -183,5 +183,5 @@ def _by_having_a_key(
     if assigned:
         yield has_key
     if unassigned or keyless:
-        on_purpose = {command for scheme in keymap.stack.schemes for command in scheme.keyless}
+        on_purpose = keymap.stack.keyless
         yield lambda command: (command.id in on_purpose) == keyless and not has_key(command)

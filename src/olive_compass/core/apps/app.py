@@ -10,7 +10,7 @@ from msgspec import Struct
 
 from olive_compass.core.apps.access import keyboard_route
 from olive_compass.core.apps.marks import UNMARKED, Marks
-from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.triggers import Run
 
@@ -78,6 +78,11 @@ class Command(Struct, frozen=True, kw_only=True):
     def is_own(self) -> bool:
         """Whether it was made on the desk, being a macro or a tray: no listing has it."""
         return self.kind in ("macro", "tray") and self.id.startswith(f"{self.kind}.")
+
+    @property
+    def usable_in(self) -> tuple[str, ...]:
+        """The modes in which it can be used: ``everywhere`` where it names none."""
+        return self.modes or (ROOT,)
 
     @property
     def top_menu(self) -> str:

@@ -142,7 +142,7 @@ def edited(
 
 def _is_guarded(before: Keymap, answers: Answers) -> bool:
     """Whether there are guards, and nobody has said that they may be broken."""
-    return GUARD not in answers.despite and any(scheme.guard for scheme in before.stack.schemes)
+    return GUARD not in answers.despite and before.stack.has_guards
 
 
 def guard_questions(before: Keymap, after: Keymap, answers: Answers) -> tuple[Question, ...]:

@@ -67,7 +67,7 @@ def _with_keys(
     if alike(below, by_mode):
         return cleared
     known = view.app.catalogue.by_id[command]
-    usual = known.modes or (ROOT,)
+    usual = known.usable_in
     lines = _modes_by_keys(by_mode, usual)
     entries = tuple(
         Assignment(keys=keys, modes=tuple(dict.fromkeys(modes)), why=why, instead=bool(below))

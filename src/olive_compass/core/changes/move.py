@@ -65,6 +65,6 @@ def modes_of(view: AppView, held: list[Claim], command: Command) -> tuple[str, .
     those, all in which they have it."""
     tree = view.app.modes
     theirs = tree.inside(dict.fromkeys(claim.mode for claim in held))
-    usable = set(tree.inside(command.modes)) if command.modes else set(tree.names)
+    usable = set(tree.inside(command.usable_in))
     both = [mode for mode in theirs if mode in usable]
     return tree.outermost(both or theirs)

@@ -74,7 +74,7 @@ def all_findings(
         for scheme in reversed(view.stack.schemes)
         for subject, decision in scheme.accept.items()
     }
-    guards = any(scheme.guard for scheme in view.stack.schemes)
+    guards = view.stack.has_guards
     found = []
     for module in _wanted(view).values():
         wanted = severities.get(module.ID)

@@ -12,7 +12,6 @@ from olive_compass.core.actions import (
     NewScheme,
 )
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.reading import read_trigger
@@ -53,8 +52,8 @@ def better_key(view: AppView, claim: Claim) -> Action:
     if not held and works_otherwise(view, known, press(claim.trigger)):
         return clearing(view, claim)
     modes = modes_of(scheme, claim)
-    usable = view.app.modes.inside(known.modes) if known.modes else view.app.modes.names
-    modes = tuple(mode for mode in modes if mode in usable) or known.modes or (ROOT,)
+    usable = view.app.modes.inside(known.usable_in)
+    modes = tuple(mode for mode in modes if mode in usable) or known.usable_in
     offer = _offer(view, known, modes, scheme)
     if offer is None or set(modes) != set(modes_of(scheme, claim)):
         # Taken out alone, a command that had a key from the start would be left without any.
@@ -117,7 +116,7 @@ def narrowing(
 
 def works_otherwise(view: AppView, command: Command, press: Press) -> bool:
     """Whether a key with another press reaches a command where it can be used, on the keyboard at hand."""
-    usable = view.app.modes.inside(command.modes) if command.modes else view.app.modes.names
+    usable = view.app.modes.inside(command.usable_in)
     made = view.keyboard.made
     return any(
         view.keyboard.press_of(each.trigger) != press
@@ -133,7 +132,7 @@ def new_key(view: AppView, command: str) -> Action:
     scheme = scheme_to_write(view)
     if known is None or scheme is None:
         return NewScheme(app=view.app.name, scheme="mine")
-    offer = _offer(view, known, known.modes or (ROOT,), scheme)
+    offer = _offer(view, known, known.usable_in, scheme)
     if offer is None:
         return LeaveKeyless(app=view.app.name, command=command, why="no key is left for it")
     return AssignKey(app=view.app.name, command=command, key=str(offer))

@@ -20,7 +20,7 @@ ADVICE = "Undo that decision, or remove the guard if its reason no longer applie
 
 
 def find(view: View) -> Iterator[Finding]:
-    if not any(scheme.guard for scheme in view.stack.schemes):
+    if not view.stack.has_guards:
         return
     seen: set[tuple[str, str]] = set()
     for broken in standing_breaks(view.keymap):

@@ -19,7 +19,7 @@ ADVICE = "Assign another key, or mark the command as keyless on purpose."
 def find(view: View) -> Iterator[Finding]:
     if not view.stack.schemes:
         return
-    keyless = {command for scheme in view.stack.schemes for command in scheme.keyless}
+    keyless = view.stack.keyless
     for command in view.app.catalogue.commands:
         if not command.keys or command.id in keyless or view.app.why_absent(command):
             continue
@@ -69,7 +69,7 @@ def _where_it_went(view: View, held: Holding) -> str:
 
 def _works(view: View, command: Command, held: Holding) -> bool:
     """Whether a key reaches the command in a mode in which it can be used."""
-    usable = view.app.modes.inside(command.modes) if command.modes else view.app.modes.names
+    usable = view.app.modes.inside(command.usable_in)
     return not set(usable).isdisjoint(held.live)
 
 

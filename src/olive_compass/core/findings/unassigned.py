@@ -45,7 +45,7 @@ def find(view: View) -> Iterator[Finding]:
 
 def _undecided(view: View) -> Iterator[Command]:
     """The commands that have no key, can have one, and are not left without on purpose."""
-    keyless = {command for scheme in view.stack.schemes for command in scheme.keyless}
+    keyless = view.stack.keyless
     for command in view.app.catalogue.commands:
         decided = command.id in view.keymap.by_command or command.id in keyless
         if decided or command.is_own or command.marks.never:

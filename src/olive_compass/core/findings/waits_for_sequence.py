@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from olive_compass.core.actions import ShowPress
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import accepting, better_key
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
@@ -68,7 +69,6 @@ def _finding(
     # Decisions of schemes first: they are what can be changed.
     longer = tuple(sorted(longer, key=lambda claim: (claim.layer == FACTORY, claim.rank)))
     names = [f"{claim.trigger} (“{view.meaning(claim.does)}”)" for claim in longer]
-    most = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if names[3:] else "")
     claims = (*short, *longer)
     changeable = [claim for claim in claims if claim.origin]
     return Finding(
@@ -76,7 +76,7 @@ def _finding(
         severity=SEVERITY,
         app=view.app.name,
         says=f"{key} starts “{view.meaning(short[0].does)}” {view.app.modes.phrase(modes)} only "
-        f"after a wait, because {most} {'begin' if names[1:] else 'begins'} with it.",
+        f"after a wait, because {joined(names, 3)} {'begin' if names[1:] else 'begins'} with it.",
         advice=better_key(view, changeable[0]),
         places=tuple(dict.fromkeys(map(place, changeable))),
         commands=tuple(claim.command for claim in claims),

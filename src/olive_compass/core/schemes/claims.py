@@ -105,7 +105,26 @@ class Stack(Struct, frozen=True):
     @property
     def names(self) -> tuple[str, ...]:
         """What lies above what, from the nearest scheme down to the factory keys."""
-        return (*(scheme.name for scheme in self.schemes), FACTORY)
+        return (*self.scheme_names, FACTORY)
+
+    @property
+    def scheme_names(self) -> tuple[str, ...]:
+        """The names of the schemes, the nearest first."""
+        return tuple(scheme.name for scheme in self.schemes)
+
+    def down_from(self, scheme: str) -> "Stack":
+        """A scheme of the stack with what lies below it, all above it left out."""
+        return replace(self, schemes=self.schemes[self.scheme_names.index(scheme) :])
+
+    @property
+    def keyless(self) -> frozenset[str]:
+        """The commands that some scheme leaves keyless, in whatever mode."""
+        return frozenset(command for scheme in self.schemes for command in scheme.keyless)
+
+    @property
+    def has_guards(self) -> bool:
+        """Whether some scheme guards a key."""
+        return any(scheme.guard for scheme in self.schemes)
 
 
 def in_layer_order(schemes: Iterable[Scheme]) -> tuple[Scheme, ...]:
@@ -234,7 +253,7 @@ def _factory_claims(app: App, rank: int) -> Iterator[Claim]:
         if command.keys:
             does = Does(command.id)
             for run in command.keys:
-                for mode in command.modes or (ROOT,):
+                for mode in command.usable_in:
                     yield Claim(trigger=run, does=does, mode=mode, layer=FACTORY, rank=rank)
 
 

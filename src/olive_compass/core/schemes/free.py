@@ -4,6 +4,7 @@ from typing import Final, Literal
 
 from msgspec import Struct
 
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
@@ -92,6 +93,13 @@ class Slot(Struct, frozen=True):
         return self.state == FREE
 
 
+def modifier_groups(keyboard: Keyboard) -> tuple[tuple[str, ...], ...]:
+    """The modifiers that the map shows on a keyboard's platform, the easiest first."""
+    if keyboard.platform == "mac":
+        return HELD["mac"]
+    return HELD["pc"]
+
+
 def free_map(view: View, modes: tuple[str, ...]) -> dict[tuple[str, ...], dict[str, list[Slot]]]:
     """For each group of modifiers and each bank of keys, the strokes in their order.
 
@@ -105,7 +113,7 @@ def free_map(view: View, modes: tuple[str, ...]) -> dict[tuple[str, ...], dict[s
             bank: [slot(view, stroke(key, *held), modes, texts) for key in keys]
             for bank, keys in rows.items()
         }
-        for held in HELD["mac" if view.keyboard.platform == "mac" else "pc"]
+        for held in modifier_groups(view.keyboard)
     }
 
 
@@ -117,7 +125,7 @@ def free_strokes(
     """The free strokes of the map, row by row; ``only`` are the modifiers and banks that are asked
     about."""
     texts = bool(traits.typing_modes(view.app, modes))
-    groups = HELD["mac" if view.keyboard.platform == "mac" else "pc"]
+    groups = modifier_groups(view.keyboard)
     rows = banks(view)
     return [
         found.stroke

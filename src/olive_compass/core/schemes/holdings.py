@@ -90,7 +90,7 @@ def letter_route(keymap: Keymap, command: str) -> str:
     if any((steps[:depth], letter) in doubled for depth, letter in enumerate(known.access)):
         return ""
     press = keymap.keyboard.press_of(Run((stroke(known.access[0], "Alt"),)))
-    modes = keymap.app.modes.inside(known.modes) if known.modes else keymap.app.modes.names
+    modes = keymap.app.modes.inside(known.usable_in)
     # One mode in which the stroke does something else is enough: nobody can rely on the route then.
     for mode in modes:
         winners = keymap.winners(press, mode)

@@ -10,7 +10,6 @@ from itertools import combinations
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import distance
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.presses import Physical
@@ -79,7 +78,7 @@ def offers(
 
     With ``instead`` they are to take the place of the keys that it has.
     """
-    modes = modes or command.modes or (ROOT,)
+    modes = modes or command.usable_in
     found: list[Offer] = []
     for offer in rank(view, _open_runs(view, command, modes), command):
         if len(found) == most:
@@ -111,7 +110,7 @@ def _has_no_effects(
 
 def hopeless(view: View, command: Command, modes: tuple[str, ...] = ()) -> Verdict | None:
     """The verdict that says why no trigger can be offered for ``command``; None: one may be."""
-    modes = modes or command.modes or (ROOT,)
+    modes = modes or command.usable_in
     for run in _open_runs(view, command, modes):
         judged = verdict(view, command, run, modes)
         return judged if judged.hopeless else None

@@ -104,7 +104,7 @@ def _why_keyless(schemes: Sequence[Scheme]) -> dict[str, str]:
 
 def _usable(app: App, command: Command, mode: str | None) -> set[str]:
     """The modes in which a command can be used; of those only ``mode``, if one is given."""
-    usable = set(app.modes.inside(command.modes) if command.modes else app.modes.names)
+    usable = set(app.modes.inside(command.usable_in))
     if mode:
         return usable & {mode}
     return usable

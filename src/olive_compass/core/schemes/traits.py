@@ -223,7 +223,7 @@ def where_it_can_count(
     """Those of ``modes``, and of what lies inside them, in which a key of ``command`` does what it is for and
     swallows nothing that is typed; as few names as say it, none: it can count nowhere."""
     inside = app.modes.inside(modes)
-    usable = app.modes.inside(command.modes) if command and command.modes else app.modes.names
+    usable = app.modes.inside(command.usable_in) if command else app.modes.names
     open_ = [mode for mode in inside if mode in usable]
     if types_text(keyboard, trigger):
         texts = set(app.modes.inside(app.rules.text_modes))

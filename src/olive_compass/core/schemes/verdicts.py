@@ -177,7 +177,7 @@ def _touches(view: View, found: Verdict, scheme: Scheme) -> bool:
     """Whether the edit could do anything to others."""
     if found.takers or any(each.kind in (delays.KIND, keyless.KIND) for each in found.objections):
         return True
-    if view.app.rules.most_keys or any(each.guard for each in view.stack.schemes):
+    if view.app.rules.most_keys or view.stack.has_guards:
         return True
     # Below another scheme, that one may come first: what was given might never count.
     return view.stack.schemes[:1] != (scheme,)

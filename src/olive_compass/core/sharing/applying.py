@@ -6,7 +6,6 @@ from typing import Final, Literal
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.keyboards import MAIN, Keyboard
 from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.core.keys.presses import Press
@@ -211,7 +210,7 @@ class _Planner:
     def _purpose(
         self, id_: str, command: Command, triggers: tuple[Run, ...], reason: str
     ) -> Planned:
-        modes = command.modes or (ROOT,)
+        modes = command.usable_in
         inside = self.app.modes.inside(modes)
         why: list[Obstacle] = []
         for trigger in triggers:
@@ -245,7 +244,7 @@ class _Planner:
             if each.trigger is None:
                 continue
             command = self.app.catalogue.by_id[each.command]
-            modes = command.modes or (ROOT,)
+            modes = command.usable_in
             if reaches(after, each.command, each.trigger, modes):
                 continue
             press = after.keyboard.press_of(each.trigger)
@@ -282,7 +281,7 @@ class _Planner:
             )
             if guard:
                 command = self.app.catalogue.by_id[each.command]
-                judged = self._verdict(command, each.trigger, command.modes or (ROOT,))
+                judged = self._verdict(command, each.trigger, command.usable_in)
                 found[each.purpose, each.trigger] = Obstacle(
                     trigger=each.trigger, part=BREAKS, verdict=judged, about=guard
                 )

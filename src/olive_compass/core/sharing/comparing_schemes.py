@@ -59,7 +59,7 @@ def compare_schemes(before: Scheme, after: Scheme) -> list[Difference]:
 def factory_scheme(app: App) -> Scheme:
     """The factory keys of an application as a scheme, to compare others with."""
     assign = {
-        command.id: (Assignment(keys=command.keys, modes=command.modes or (ROOT,)),)
+        command.id: (Assignment(keys=command.keys, modes=command.usable_in),)
         for command in app.catalogue.commands
         if command.keys
     }

@@ -161,7 +161,7 @@ def _by_mode(
             # A key by which a mute is carried out is no holding: it counts where its command does.
             press = press_of(run)
             named = named_modes(keymap, press, live.get(press, ()))
-            modes = named or (known.modes if known else ()) or (ROOT,)
+            modes = named or (known.usable_in if known else (ROOT,))
             for mode in modes:
                 by_mode.setdefault(mode, {})[run] = None
         found[id_] = {mode: tuple(keys) for mode, keys in by_mode.items()}
@@ -181,7 +181,7 @@ def factory_by_mode(app: App, with_modes: bool) -> dict[str, dict[str, tuple[Run
     return {
         command.id: {
             mode: command.keys
-            for mode in ((command.modes or (ROOT,)) if with_modes else (NO_MODE,))
+            for mode in (command.usable_in if with_modes else (NO_MODE,))
             if command.keys
         }
         for command in app.catalogue.commands

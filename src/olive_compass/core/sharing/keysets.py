@@ -106,7 +106,7 @@ def cell(keymap: Keymap, purpose: Purpose, entry: Entry) -> Cell:
 def has_any(keymap: Keymap, command: str, triggers: Iterable[Run]) -> bool:
     """Whether one of ``triggers`` starts ``command`` wherever it can be used."""
     known = keymap.app.catalogue.by_id.get(command)
-    modes = known.modes if known and known.modes else (ROOT,)
+    modes = known.usable_in if known else (ROOT,)
     return any(reaches(keymap, command, run, modes) for run in triggers)
 
 
@@ -121,7 +121,7 @@ def reaches(keymap: Keymap, command: str, trigger: Run, modes: tuple[str, ...]) 
 def holder_of(keymap: Keymap, command: str, triggers: Iterable[Run]) -> str:
     """The title of what has one of ``triggers`` where ``command`` can be used, ``""``: nothing."""
     known = keymap.app.catalogue.by_id
-    modes = known[command].modes or (ROOT,)
+    modes = known[command].usable_in
     for run in triggers:
         press = keymap.keyboard.press_of(run)
         for mode in keymap.app.modes.inside(modes):

@@ -6,7 +6,6 @@ from types import MappingProxyType
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import run_effort
 from olive_compass.core.keys.keyboards import MAIN
 from olive_compass.core.keys.kinds import kind_of
@@ -216,4 +215,4 @@ def _can_follow(vote: _Vote, view: View, command: Command) -> bool:
     """Whether an application has a key, or its rules would let it have it."""
     if view.app.name in vote.apps:
         return True
-    return not in_itself(view, command, vote.run, command.modes or (ROOT,)).is_ruled_out
+    return not in_itself(view, command, vote.run, command.usable_in).is_ruled_out

@@ -8,7 +8,6 @@ from msgspec import Struct
 from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.carrying import carried
 from olive_compass.core.apps.changes import of_one_platform
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.naming import near_commands
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
@@ -106,7 +105,7 @@ def put_back(scheme: Scheme, found: Upgrade, old: App, keymap: Keymap) -> Scheme
     for each in found.matches:
         if each.old is None or each.new is None:
             continue
-        modes = each.old.modes or (ROOT,)
+        modes = each.old.usable_in
         for run in each.old.keys:
             if run in each.new.keys:
                 continue

@@ -39,8 +39,7 @@ def limits_of(app: App) -> Limits:
 
     def meet(one: str, other: str) -> bool:
         a, b = (
-            set(app.modes.inside(known[c].modes or (ROOT,))) if c in known else set()
-            for c in (one, other)
+            set(app.modes.inside(known[c].usable_in)) if c in known else set() for c in (one, other)
         )
         return bool(a & b)
 

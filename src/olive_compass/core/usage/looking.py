@@ -107,7 +107,7 @@ def without_key(
 
     A macro of one step is a way to its command: who gave that macro a key has a key for the command.
     """
-    keyless = {command for scheme in keymap.stack.schemes for command in scheme.keyless}
+    keyless = keymap.stack.keyless
     keyless |= {
         macro.steps[0].command
         for macro in macros.values()

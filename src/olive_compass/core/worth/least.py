@@ -10,7 +10,6 @@ from itertools import combinations
 
 from msgspec import Struct
 
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import HOLDERS
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes import traits
@@ -46,7 +45,7 @@ def least(view: View, demands: Sequence[Demand], now: Sequence[float], times: Ti
     if not demands:
         return 0.0
     tree = view.app.modes
-    modes = tuple(frozenset(tree.inside(demand.command.modes or (ROOT,))) for demand in demands)
+    modes = tuple(frozenset(tree.inside(demand.command.usable_in)) for demand in demands)
     every = _every_stroke(view, times)
     otherwise = min(_beside_strokes(view, every, times), default=float("inf"))
     # The others can take so many keys from a command and no more.

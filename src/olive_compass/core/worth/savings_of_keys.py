@@ -144,7 +144,7 @@ class Saving(Struct, frozen=True):
 
 def savings(view: View, found: list[Worth], times: Times) -> list[Saving]:
     """The commands whose key would save most, those without one and not keyless, the best first."""
-    keyless = {command for scheme in view.stack.schemes for command in scheme.keyless}
+    keyless = view.stack.keyless
     listed = []
     for each in found:
         saves = each.would_save

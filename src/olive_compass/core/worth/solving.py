@@ -7,7 +7,6 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.offers import Offer
@@ -154,7 +153,7 @@ def judged(
 ) -> Verdict:
     """The objections to a pair: a key that takes the place of others is never one too many."""
     command = pairs.demands[i].command
-    modes = command.modes or (ROOT,)
+    modes = command.usable_in
     found = verdict(view, command, pairs.runs[j], modes, scheme, effects=effects)
     if pairs.had[i]:
         return without_full(found, scheme)

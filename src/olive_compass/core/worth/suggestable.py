@@ -3,7 +3,6 @@
 from collections.abc import Iterable, Iterator
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import run_effort
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
@@ -29,7 +28,7 @@ def suggestable(view: View, demands: tuple[Demand, ...], times: Times, hand: str
     import numpy as np
 
     tree = view.app.modes
-    modes = tuple(frozenset(tree.inside(w.command.modes or (ROOT,))) for w in demands)
+    modes = tuple(frozenset(tree.inside(w.command.usable_in)) for w in demands)
     free = {inside: free_in(view, inside) for inside in set(modes)}
     runs = _worth_trying(view, {run for found in free.values() for run in found}, demands, hand)
     places = {run: n for n, run in enumerate(runs)}
@@ -115,7 +114,7 @@ def _worth_trying(
     if demands:
         # The objections to a trigger itself are asked for once, not for every command.
         first = demands[0].command
-        modes = first.modes or (ROOT,)
+        modes = first.usable_in
         runs = [run for run in runs if not in_itself(view, first, run, modes).of_trigger]
     if hand:
         efforts = {run: run_effort(view.keyboard, run, view.weights) for run in runs}

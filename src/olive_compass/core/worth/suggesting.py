@@ -12,7 +12,6 @@ from collections.abc import Iterable, Mapping
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
@@ -153,11 +152,11 @@ def _with_a_chance(
 def _keys_stay(view: View, command: Command, scheme: Scheme, has: tuple[Run, ...]) -> str:
     """Why no other key can take the place of those that a command has, ``""``: one can."""
     # Any key does that is not one of its own: what becomes of those is what is looked for.
-    inside = frozenset(view.app.modes.inside(command.modes or (ROOT,)))
+    inside = frozenset(view.app.modes.inside(command.usable_in))
     another = next((run for run in sorted(free_in(view, inside), key=str) if run not in has), None)
     if another is None:
         return ""
-    after = give(scheme, command.id, another, command.modes or (ROOT,), instead=True)
+    after = give(scheme, command.id, another, command.usable_in, instead=True)
     keymap = Keymap(view.stack.with_scheme(after), view.keyboard)
     if broken_guards(view.keymap, keymap):
         return GUARDED
@@ -191,7 +190,7 @@ def _in_the_way(
     after = scheme
     for i, j in chosen.items():
         command = pairs.demands[i].command
-        modes = command.modes or (ROOT,)
+        modes = command.usable_in
         instead = bool(pairs.had[i])
         after = give(after, command.id, pairs.runs[j], modes, instead=instead)
     there = View(view.stack.with_scheme(after), view.keyboard, view.weights, view.hand, view.across)

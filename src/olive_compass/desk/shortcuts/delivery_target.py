@@ -3,7 +3,6 @@
 from msgspec import Struct
 
 from olive_compass.core.apps.app import App, Command
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.delivering import (
@@ -48,7 +47,7 @@ def form_parts(app: App) -> dict[str, dict[str, str]]:
 
 def id_there(app: App, command: Command) -> str:
     """What a file calls a command: without the mode, where it is one of its own for each."""
-    (mode, *more) = command.modes or (ROOT,)
+    (mode, *more) = command.usable_in
     id_ = app.ids.get(command.id, command.id)
     if more:
         return id_

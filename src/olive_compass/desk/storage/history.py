@@ -18,6 +18,7 @@ from olive_compass.desk.storage.records import (
     Record,
     StaleError,
     changes_of,
+    changing,
     digest,
     entry_of,
     read_record,
@@ -75,7 +76,7 @@ class History:
         Raises ``StaleError`` where a file is not as ``before`` says, ``UserError`` where the lock
         cannot be had or a file cannot be written; then nothing has changed.
         """
-        changes = [change for change in changes if change.before != change.after]
+        changes = changing(changes)
         try:
             with locked(self.root) as folder:
                 # What a killed process left comes first: its files are not as their readers think.

@@ -6,7 +6,7 @@ changed. So a change takes what was changed, and not what the file weighs.
 """
 
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from hashlib import sha256
 from itertools import takewhile
 from typing import Any
@@ -42,6 +42,11 @@ class FileChange(Struct, frozen=True):
     path: str
     before: bytes | None
     after: bytes | None
+
+
+def changing(files: Iterable[FileChange]) -> list[FileChange]:
+    """Those of the files that are not the same afterwards."""
+    return [each for each in files if each.before != each.after]
 
 
 class Entry(Struct, frozen=True, kw_only=True):

@@ -14,12 +14,13 @@ from olive_compass.errors import UserError
 def text(value: Any, within_ascii: bool = False) -> str:
     """``value`` as JSON, two blanks a level; what a terminal might act on is written as escapes.
 
-    With ``within_ascii`` so is every character beyond ASCII.
+    With ``within_ascii`` so is every character beyond ASCII. What is no value of JSON stands as its text: a layer
+    is its name.
     """
     if not within_ascii:
         # The name of a file in another encoding holds halves of characters: only escapes can say them.
         with suppress(UnicodeEncodeError):
-            return escaped(laid_out(encode(value), indent=2).decode()) + "\n"
+            return escaped(laid_out(encode(value, enc_hook=str), indent=2).decode()) + "\n"
     return json.dumps(value, indent=2) + "\n"
 
 

@@ -16,7 +16,7 @@ ADVICE = "Assign a key to it, or remove it."
 
 def find(view: View) -> Iterator[Finding]:
     played = {step.command for macro in view.macros.values() for step in macro.steps}
-    keyless = {command for scheme in view.stack.schemes for command in scheme.keyless}
+    keyless = view.stack.keyless
     for macro in view.macros.values():
         if macro.id in played or macro.id in keyless or live_triggers(view.keymap, macro.id):
             continue

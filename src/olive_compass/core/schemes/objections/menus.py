@@ -2,6 +2,7 @@
 
 from typing import TYPE_CHECKING
 
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Holder
 from olive_compass.core.schemes.holdings import letter_route
@@ -35,8 +36,7 @@ def says(telling: "Telling", evidence: tuple[Holder, ...]) -> str:
     titles = routes_by(telling.view, trigger)
     if not titles:
         return text
-    some = ", ".join(titles[:3]) + (f" and {len(titles) - 3} more" if titles[3:] else "")
-    return f"{text}: {counted(len(titles), 'keyboard route')} ({some}) are lost"
+    return f"{text}: {counted(len(titles), 'keyboard route')} ({joined(titles, 3)}) are lost"
 
 
 KIND = Kind(id="menus", weight=SAID, order=170, find=find, says=says)

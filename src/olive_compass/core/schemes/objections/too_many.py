@@ -29,7 +29,7 @@ def find(request: Request) -> tuple[Full, ...]:
     if not most or scheme is None:
         return ()
     # Keys of lower layers are pushed out by nearer ones, so only those above and this one count.
-    names = [each.name for each in view.stack.schemes]
+    names = view.stack.scheme_names
     at = names.index(scheme.name) if scheme.name in names else len(names)
     press = view.keymap.keyboard.press_of
     have = {
