@@ -154,4 +154,4 @@ def test_a_pipe_among_the_logs_is_left_out(ask: Ask, desk: Path) -> None:
         taken = ask("usage", "take", "logs", "-n", *how)
         assert taken.status == 0, taken.err
         assert "of 3 logs" in taken.out
-        assert "Left out, for they are no logs: logs/ours.csv, logs/pipe.jsonl" in taken.out
+        assert "Left out, for they are no logs: logs/ours.csv and logs/pipe.jsonl" in taken.out

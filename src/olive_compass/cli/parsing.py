@@ -55,7 +55,7 @@ class Parser(argparse.ArgumentParser):
             return
         from olive_compass.near import did_you_mean
 
-        names = [str(choice) for choice in action.choices]
+        names = list(map(str, action.choices))
         if isinstance(action, argparse._SubParsersAction):
             what = f"{self.prog} has no “{value}”"
         else:

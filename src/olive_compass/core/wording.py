@@ -15,6 +15,26 @@ def counted(number: int, thing: str) -> str:
     return f"{number} {thing}s"
 
 
+def by_number(number: int, one: str, more: str) -> str:
+    """The words of a sentence about one thing, or about none or several.
+
+    >>> by_number(1, "is", "are"), by_number(3, "is", "are")
+    ('is', 'are')
+    """
+    if number == 1:
+        return one
+    return more
+
+
+def sequences_of(longest: int) -> str:
+    """Which sequences are taken where the longest has so many strokes.
+
+    >>> sequences_of(1), sequences_of(3)
+    ('no sequences', 'sequences of at most 3 strokes')
+    """
+    return by_number(longest, "no sequences", f"sequences of at most {longest} strokes")
+
+
 def capital(text: object) -> str:
     """A text, such as that of an error, with a capital at its beginning.
 

@@ -37,10 +37,8 @@ def reason(outcome: Outcome, title: Callable[[str], str], where: Callable[[Claim
 
 def waiting(run: Run, outcome: Outcome) -> Line:
     """That a run waits, and what may follow."""
-    names = [str(claim.trigger) for claim in outcome.longer[:4]]
-    if outcome.longer[4:]:
-        names.append(f"{len(outcome.longer) - 4} more")
-    return Line(REMARK, f"{run} waits: {joined(names)} may follow.")
+    names = (str(claim.trigger) for claim in outcome.longer)
+    return Line(REMARK, f"{run} waits: {joined(names, 4)} may follow.")
 
 
 def offered(choices: tuple[Claim, ...], title: Callable[[str], str]) -> list[Line]:

@@ -15,7 +15,7 @@ def about_file(desk: Desk, app: str) -> tuple[str, bytes]:
 def catalogue_change(desk: Desk, after: App) -> list[FileChange]:
     """The catalogue with the commands of ``after``; nothing where they are as they were."""
     path = catalogue_path(after.name)
-    own = tuple(c for c in after.catalogue.commands if not c.is_own)
+    own = after.catalogue.listed
     if own == desk.catalogue(after.name).commands:
         return []
     return [

@@ -32,7 +32,7 @@ def list_apps(args: AppListOptions, context: Surroundings) -> int:
                         "title": app.title,
                         "version": app.version,
                         "commands": len(app.catalogue.commands),
-                        "factory-keys": sum(len(c.keys) for c in app.catalogue.commands),
+                        "factory-keys": app.catalogue.key_count,
                     }
                     for app in apps
                 ]
@@ -50,7 +50,7 @@ def list_apps(args: AppListOptions, context: Surroundings) -> int:
                     app.title,
                     app.version,
                     str(len(app.catalogue.commands)),
-                    str(sum(len(c.keys) for c in app.catalogue.commands)),
+                    str(app.catalogue.key_count),
                     " ".join(app.modes.names[1:]),
                 )
                 for app in apps
@@ -114,7 +114,7 @@ def _as_json(app: App) -> dict[str, Any]:
                 "kind": command.kind,
                 "modes": list(command.modes),
                 "does": command.does,
-                "factory-keys": [str(key) for key in command.keys],
+                "factory-keys": list(map(str, command.keys)),
             }
             for command in app.catalogue.commands
         ],

@@ -148,7 +148,7 @@ def _slots(as_json: bool, context: Surroundings, app: App, desk: Desk) -> int:
             "command": each.id,
             "title": each.title,
             "content": app.rules.slots.get(each.id) or None,
-            "keys": [str(run) for run in live_triggers(keymap, each.id)],
+            "keys": list(map(str, live_triggers(keymap, each.id))),
             "shows": list(app.stands_for(each.id)),
         }
         for each in app.catalogue.commands

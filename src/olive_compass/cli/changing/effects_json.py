@@ -46,7 +46,7 @@ def verdict_json(desk: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
             {
                 "command": loss.command,
                 "modes": list(loss.modes),
-                "left-with": [str(run) for run in loss.left],
+                "left-with": list(map(str, loss.left)),
             }
             for loss in found.lost
         ],

@@ -32,7 +32,7 @@ from olive_compass.core.schemes.objections import locked, rules, too_many
 from olive_compass.core.schemes.objections.guards import guard_says
 from olive_compass.core.schemes.objections.kind import GUARD, TAKEN
 from olive_compass.core.schemes.verdicts import Verdict
-from olive_compass.core.wording import capital
+from olive_compass.core.wording import by_number, capital
 from olive_compass.desk.desk import Desk, app_path, scheme_path
 from olive_compass.errors import UserError
 
@@ -146,7 +146,7 @@ def unanswered(desk: Desk, view: AppView, question: Question, way_out: str) -> U
         keys = [str(each.trigger) for each in about if isinstance(each, Verdict)]
         what = "Places are taken"
         if keys:
-            what = f"{joined(keys)} {'is' if len(keys) == 1 else 'are'} taken"
+            what = f"{joined(keys)} {by_number(len(keys), 'is', 'are')} taken"
         return UserError(f"{what}; nothing was changed.", hint=way_out)
     if question.what == SURE:
         return UserError("This asks first; nothing was changed.", hint=way_out)

@@ -199,7 +199,7 @@ def _print_all(found: list[Checked], notes: bool, context: Surroundings) -> None
     for each in found:
         _print_app(each, notes, context)
     if not notes and (text := _notes(found)):
-        context.say("\n".join(wrapped(text, context.width or 10**9)))
+        context.say("\n".join(wrapped(text, context.width)))
 
 
 def _print_app(each: Checked, notes: bool, context: Surroundings) -> None:
@@ -211,7 +211,7 @@ def _print_app(each: Checked, notes: bool, context: Surroundings) -> None:
     stack = f"{schemes} over factory" if schemes else "factory keys only"
     title = f"{each.title} {each.version}".strip()
     context.say(f"{BOLD}{title}{OFF} {DIM}({stack}){OFF}")
-    width = max(context.width - 4, 36) if context.width else 10**9
+    width = max(context.width - 4, 36) if context.width else 0
     kinds: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for finding in shown:
         kinds.setdefault((finding["severity"], finding["id"]), []).append(finding)

@@ -22,6 +22,7 @@ from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_changes
+from olive_compass.core.wording import by_number
 from olive_compass.desk.desk import Desk
 from olive_compass.drawing.forms import form_called
 from olive_compass.errors import UserError
@@ -220,7 +221,7 @@ def _counted(pairs: list[Any]) -> str:
     parts = [
         f"{count} {(one if count == 1 else more)[what]}" for what, count in counts.items() if count
     ]
-    verb = "press differs" if len(found) == 1 else "presses differ"
+    verb = by_number(len(found), "press differs", "presses differ")
     return f"{len(found)} {verb}: {', '.join(parts)}. Decision by decision: --decisions"
 
 

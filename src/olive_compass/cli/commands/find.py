@@ -16,7 +16,7 @@ from olive_compass.cli.output.forms import Matter, give_json, give_table
 from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
-from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
+from olive_compass.cli.terminal.tables import EVERY, most_rows, print_table
 from olive_compass.core.answers.search import Hit, SearchAnswer, SearchQuery, search_desk
 from olive_compass.core.apps.app import KINDS, Command, CommandKind
 from olive_compass.core.schemes.deciding import Keymap
@@ -109,8 +109,7 @@ def run(args: FindOptions, context: Surroundings) -> int:
     ]
     if query.app and query.mode:
         pick.mode(keymaps[0].app, query.mode)
-    is_shown = context.width and asked.form == "text"
-    limit = args.limit or (AT_A_TERMINAL if is_shown else 10**9)
+    limit = most_rows(context, args.limit) if asked.form == "text" else args.limit or EVERY
     named = desk.purposes.named(query.words) if query.words else []
     answer = search_desk(keymaps, named, query, limit)
     if asked.into.out and not answer.total:

@@ -27,7 +27,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.free import Slot, free_map, left_after
 from olive_compass.core.schemes.objections import too_many
 from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import counted, sequences_of
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -175,9 +175,8 @@ def _beginning(app: App, text: str) -> Run:
     most = app.rules.longest_sequence
     if len(first.strokes) < most:
         return first
-    takes = "no sequences" if most == 1 else f"sequences of at most {most} strokes"
     raise UserError(
-        f"{app.title} takes {takes}, so nothing goes on after {first}.",
+        f"{app.title} takes {sequences_of(most)}, so nothing goes on after {first}.",
         hint=f"See olive-compass app rules {app.name}",
     )
 

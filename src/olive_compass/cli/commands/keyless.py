@@ -18,6 +18,7 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.keyless import Keyless, keyless
 from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.wording import by_number
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 
@@ -63,7 +64,7 @@ def _prepare(desk: Desk, context: Surroundings, args: KeylessOptions) -> Work:
         Keyless(command=command, scheme=scheme, why=args.why, modes=modes) for command in commands
     ]
     names = joined([command.title for command in commands], 4)
-    verb = "is" if len(commands) == 1 else "are"
+    verb = by_number(len(commands), "is", "are")
     where = "" if ROOT in modes else f" {view.app.modes.phrase(view.app.modes.inside(modes))}"
     return Work(
         view=view,

@@ -22,6 +22,7 @@ from olive_compass.core.changes.mute import (
 from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.traits import Locked
+from olive_compass.core.wording import by_number
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -71,7 +72,7 @@ def _prepare(desk: Desk, args: MuteOptions) -> Work:
         for trigger in triggers
     ]
     names = joined(map(str, triggers), 6)
-    verb = "is" if len(triggers) == 1 else "are"
+    verb = by_number(len(triggers), "is", "are")
     where = view.app.modes.phrase(view.app.modes.inside(modes))
     return Work(
         view=view,

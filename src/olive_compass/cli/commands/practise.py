@@ -112,7 +112,7 @@ def _as_json(keymap: Keymap, card: Card) -> dict[str, Any]:
     return {
         "command": card.command,
         "title": keymap.app.shown(card.command),
-        "keys": [str(run) for run in card.keys],
+        "keys": list(map(str, card.keys)),
         "times-by-menu": card.used.by_menu if card.used else 0,
         "box": card.box.number,
         "due": card.box.due or None,

@@ -15,7 +15,7 @@ from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.usage.modelling import by_app, model_option, times_of
 from olive_compass.core.answers.savings import SavingsAnswer, savings_of
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import by_number, counted
 from olive_compass.core.worth.model import LETTERS, Times
 from olive_compass.core.worth.savings_of_keys import (
     Whole,
@@ -65,7 +65,7 @@ def run(args: SavingsOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     times = times_of(args.model, desk)
     into = into_of(args)
-    if into.form != "text" or into.out:
+    if not into.is_plain:
         from olive_compass.cli.usage.charting import worth_chart
 
         return worth_chart(args, context, desk, times)
@@ -86,7 +86,7 @@ def run(args: SavingsOptions, context: Surroundings) -> int:
     if listed:
         context.say(
             f"Lists do not say how a command was started: {counted(len(listed), 'command')} of them "
-            f"{'is' if len(listed) == 1 else 'are'} taken to be chosen from the menu."
+            f"{by_number(len(listed), 'is', 'are')} taken to be chosen from the menu."
         )
     _print_sums(context, sums, " over ".join(view.stack.names))
     _print_worths(args.explain, context, answer)

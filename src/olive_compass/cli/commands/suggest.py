@@ -19,7 +19,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.usage.summing import NOTHING
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import by_number, counted
 from olive_compass.core.worth.savings_of_keys import Worth, savings_of_keys
 from olive_compass.core.worth.solving import Demand
 from olive_compass.core.worth.suggesting import LeftOut, Plan, Suggestion, suggest
@@ -249,7 +249,7 @@ def _print_sums(context: Surroundings, plan: Plan, counted_ones: set[str]) -> No
     each = [e.command.id in counted_ones for e in plan.suggestions]
     if not any(each):
         context.say(
-            f"Nothing has been counted for {'it' if len(each) == 1 else 'them'}, so each counts as one use. "
+            f"Nothing has been counted for {by_number(len(each), 'it', 'them')}, so each counts as one use. "
             f"{BOLD}A press takes {plan.cost / max(len(each), 1):.2f} s{OFF} on the average."
         )
         return

@@ -119,7 +119,7 @@ def _list(
             hint=f"To set how many directions a mode has: olive-compass app rules {stack.app.name} --swipes MODE=8",
         )
     found = {mode: places(keymap, mode) for mode in modes}
-    if into.form != "text" or into.out:
+    if not into.is_plain:
         from olive_compass.cli.output.pictures import asked_for
         from olive_compass.cli.output.rose_pictures import picture
 

@@ -151,8 +151,8 @@ def _files(said: ReadingOptions, desk: Desk, change: Change) -> list[FileChange]
     changes = []
     for app in change.apps:
         before, after = app.before, app.after
-        own = tuple(c for c in after.catalogue.commands if not c.is_own)
-        old = tuple(c for c in before.catalogue.commands if not c.is_own)
+        own = after.catalogue.listed
+        old = before.catalogue.listed
         catalogue, about = catalogue_path(after.name), app_path(after.name)
         # The same commands are not written again only because a person's file is laid out otherwise.
         if [replace(c, line=0) for c in own] != [replace(c, line=0) for c in old]:

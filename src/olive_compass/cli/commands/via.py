@@ -100,7 +100,7 @@ def _list(as_json: bool, context: Surroundings, desk: Desk, app: App) -> int:
             "command": each.through,
             "content-then": each.held or None,
             "content": app.rules.slots.get(each.through) or None,
-            "keys": [str(run) for run in live_triggers(keymap, each.through)],
+            "keys": list(map(str, live_triggers(keymap, each.through))),
         }
         for thing, each in app.proxies.items()
     ]

@@ -18,11 +18,11 @@ from olive_compass.core.apps.app import DUPLICATES, Command
 from olive_compass.core.apps.columns import Columns
 from olive_compass.core.apps.guesses import Guess
 from olive_compass.core.apps.listing_result import Listing
-from olive_compass.core.apps.listing_row import Groups, Headings, Row
+from olive_compass.core.apps.listing_row import Groups, Headings, Row, widest
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
-from olive_compass.core.wording import capital, counted
+from olive_compass.core.wording import by_number, capital, counted
 from olive_compass.counts import parse_count
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -96,7 +96,7 @@ def ask_headings(context: Surroundings, listing: Listing) -> Headings:
     names = [f"“{path[-1]}”" for path in listing.situations.headings]
     split = listing.situations.splits[0]
     one, other = split.one, split.other
-    may = "may be modes" if names[1:] else "may be a mode"
+    may = by_number(len(names), "may be a mode", "may be modes")
     context.say(
         f"{joined(names, 3)} {may}, because {split.key} starts different commands there and elsewhere."
     )
@@ -109,7 +109,7 @@ def ask_headings(context: Surroundings, listing: Listing) -> Headings:
             (str(split.key), other.title, "everywhere else", f"{where[1]} (conflict)"),
         ],
     )
-    is_mode = _yes(context, "Are they modes?" if names[1:] else "Is it a mode?")
+    is_mode = _yes(context, by_number(len(names), "Is it a mode?", "Are they modes?"))
     return "mode" if is_mode else "menu"
 
 
@@ -192,7 +192,7 @@ def ask_columns(
     )
     if _yes(context, "Is this right?"):
         return said
-    width = max((len(row.cells) for row in rows[:50]), default=0)
+    width = widest(rows[:50])
     some = [row.cells for row in rows[:50] if sum(map(bool, row.cells)) > 1][:3]
     print_table(
         context,

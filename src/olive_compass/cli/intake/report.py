@@ -12,9 +12,10 @@ from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID, Command
 from olive_compass.core.apps.changes import Change
 from olive_compass.core.apps.guesses import Guess
 from olive_compass.core.apps.listing_result import Listing
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
 
 MOST_SHOWN = 12
@@ -73,7 +74,7 @@ def say_what_was_read(
         return
     if listing.few_keys:
         context.say(
-            f"{YELLOW}Few keys{OFF}: only {sum(bool(c.keys) for c in listing.catalogue.commands)} of "
+            f"{YELLOW}Few keys{OFF}: only {listing.catalogue.keyed_count} of "
             f"{listing.rows} rows have a key. To read the keys from another column: --column keys=HEADING"
         )
     told = [
@@ -157,13 +158,13 @@ def _headings(listing: Listing) -> list[tuple[str, str]]:
     one, other = _short(split.one.title), _short(split.other.title)
     evidence = f"because {split.key} starts “{one}” there and “{other}” elsewhere"
     keys = counted(len({each.key for each in found.splits}), "key")
-    names = ", ".join(f"“{path[-1]}”" for path in found.headings[:4])
-    more = f" and {len(found.headings) - 4} more" if found.headings[4:] else ""
+    names = joined((f"“{path[-1]}”" for path in found.headings), 4)
     if listing.as_modes:
-        taken = "are read as modes" if found.headings[1:] else "is read as a mode"
-        says = f"{names}{more} {taken}, {evidence} ({keys} in all)"
+        taken = by_number(len(found.headings), "is read as a mode", "are read as modes")
+        says = f"{names} {taken}, {evidence} ({keys} in all)"
         return [*told, ("headings", says), ("to change", "--headings menu")]
-    says = f"{names} may be a mode, {evidence}"
+    may = by_number(len(found.headings), "may be a mode", "may be modes")
+    says = f"{names} {may}, {evidence}"
     return [*told, ("headings", says), ("to change", "--headings mode")]
 
 
@@ -189,9 +190,8 @@ def _sequences(listing: Listing) -> str:
 def _twice(listing: Listing) -> str:
     """The keys that several commands have."""
     found = listing.twice
-    told = [f"{run} ({', '.join(map(_short, titles[:3]))})" for run, titles in found[:4]]
-    more = f" and {len(found) - 4} more" if len(found) > 4 else ""
-    return ", ".join(told) + more
+    told = (f"{run} ({', '.join(map(_short, titles[:3]))})" for run, titles in found)
+    return joined(told, 4)
 
 
 def _unknown_fields(unknown: Sequence[Unknown]) -> list[tuple[str, str]]:

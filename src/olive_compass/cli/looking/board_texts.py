@@ -22,11 +22,11 @@ from olive_compass.core.schemes.board import (
     USED,
     BoardKey,
     beside,
-    typed_label,
+    shown_label,
 )
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.drawing.board_text import SHORT, board_lines, left_out
 from olive_compass.errors import UserError
@@ -132,7 +132,7 @@ def _print(
         count = sum(told.was is not None for _, told in found.values())
         says = "No key does"
         if count:
-            says = f"{counted(count, 'key')} {'does' if count == 1 else 'do'}"
+            says = f"{counted(count, 'key')} {by_number(count, 'does', 'do')}"
         context.say(f"{says} something else than in {what.knows}.")
 
 
@@ -172,7 +172,7 @@ def _print_boards(
 
 
 def _label(keymap: Keymap, code: str) -> str:
-    return typed_label(keymap, code) or SHORT.get(code, code)
+    return shown_label(keymap, code, SHORT)
 
 
 def _titled(keymap: Keymap, claim: Claim) -> str:

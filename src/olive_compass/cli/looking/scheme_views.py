@@ -115,7 +115,7 @@ def show_scheme(args: SchemeShowOptions, context: Surroundings) -> int:
     counts = _Counts(
         commands=len(commands),
         keyed=sum(bool(live_triggers(keymap, command.id)) for command in commands),
-        factory=sum(bool(command.keys) for command in commands),
+        factory=app.catalogue.keyed_count,
     )
     decisions = _decisions(desk, keymap, scheme)
     worth = _worth(desk, keymap, scheme)
@@ -223,7 +223,7 @@ def _decisions(desk: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any
         }
 
     found = [
-        entry("assign", command, [str(key) for key in each.keys], each.modes, each.why, command)
+        entry("assign", command, list(map(str, each.keys)), each.modes, each.why, command)
         for command, assignments in scheme.assign.items()
         for each in assignments
     ]
@@ -283,7 +283,7 @@ def _layers(desk: Desk, stack: Stack) -> Iterator[_Layer]:
             decisions=scheme.decisions,
             note=note,
         )
-    keys = sum(len(command.keys) for command in app.catalogue.commands)
+    keys = app.catalogue.key_count
     yield _Layer(layer=FACTORY, file=catalogue, decisions=keys, note="read-only")
     yield _Layer(
         layer=BUILT_IN,

@@ -7,7 +7,7 @@ from typing import Any
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
-from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
+from olive_compass.cli.terminal.tables import most_rows, print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.sharing.recognising import Match
@@ -74,7 +74,7 @@ def print_upgrade(
     changed = [each for each in found.matches if each.what]
     if changed:
         columns = ("what", "before", "after", "keys before", "keys after", "recognised by")
-        most = limit or (AT_A_TERMINAL if context.width else 10**9)
+        most = most_rows(context, limit)
         print_table(context, columns, [_row(each) for each in changed[:most]])
         if changed[most:]:
             total = len(changed)

@@ -243,8 +243,8 @@ def _verify(
                 "wrong": [
                     {
                         "command": d.command,
-                        "missing": [str(run) for run in d.missing],
-                        "extra": [str(run) for run in d.extra],
+                        "missing": list(map(str, d.missing)),
+                        "extra": list(map(str, d.extra)),
                     }
                     for d in found
                 ],

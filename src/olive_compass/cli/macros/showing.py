@@ -42,7 +42,7 @@ def list_macros(args: MacroListOptions, context: Surroundings) -> int:
                     "steps": len(macro.steps),
                     "questions": sum(len(step.ask) for step in macro.steps),
                     "suspicious": len(found),
-                    "keys": [str(run) for run in live_triggers(keymap, macro.id)],
+                    "keys": list(map(str, live_triggers(keymap, macro.id))),
                     "file": macro_path(stack.app.name, macro.name),
                 }
             )
@@ -173,7 +173,7 @@ def as_json(app: App, macro: Macro, found: tuple[Suspect, ...], keymap: Keymap) 
         "modes": list(macro.modes),
         "version": macro.version,
         "recorded": macro.recorded,
-        "keys": [str(run) for run in live_triggers(keymap, macro.id)],
+        "keys": list(map(str, live_triggers(keymap, macro.id))),
         "steps": [step_json(step) for step in macro.steps],
         "suspects": [
             {

@@ -12,7 +12,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
 from olive_compass.core.keys.forms import Form
-from olive_compass.core.schemes.board import BoardKey, beside, typed_label
+from olive_compass.core.schemes.board import BoardKey, beside, shown_label
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
@@ -137,7 +137,7 @@ def _key(
         several = len(what.modes) > 1 and len(key.claims) > 1 and claim.mode != ROOT
         titles.append(f"{text} ({claim.mode})" if several else text)
     titles += [f"keyless: {words.title(keymap, command)}" for command, _ in key.keyless]
-    label = typed_label(keymap, code) or LEGENDS.get(code, code)
+    label = shown_label(keymap, code, LEGENDS)
     first = next((claim.command for claim in key.claims if claim.command), "")
     text = "; ".join(dict.fromkeys(titles))
     note = ""

@@ -12,7 +12,7 @@ from olive_compass.core.keys.notations import show_or_plain
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.core.keys.triggers import Run, Stroke
-from olive_compass.core.schemes.board import FREE, BoardKey, beside, board_keys, typed_label
+from olive_compass.core.schemes.board import FREE, BoardKey, beside, board_keys, shown_label
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.free import modifier_groups
@@ -110,7 +110,7 @@ def _board(keymap: Keymap, form: Form) -> "Board":
     keys = tuple(
         (
             code,
-            typed_label(keymap, code) or LEGENDS.get(code, code),
+            shown_label(keymap, code, LEGENDS),
             seat.x,
             seat.y,
             seat.width,

@@ -25,6 +25,11 @@ class Into(Struct, frozen=True):
     out: str
     dry_run: bool = False
 
+    @property
+    def is_plain(self) -> bool:
+        """Whether it is the text for a terminal: no other form, and no file."""
+        return self.form == "text" and not self.out
+
 
 def into_of(args: "GivesOut", dry_run: bool = False) -> Into:
     """What ``--as`` and ``--out`` say: where the form is not said, the ending of the file says it."""

@@ -178,10 +178,10 @@ def plan_json(desk: Desk, target: Target, change: Change, done: Practice) -> dic
                 "key": str(p.trigger) if p.trigger else None,
                 "reasons": [obstacle_text(desk, target.view, each) for each in p.why],
                 "displaced": [
-                    {"command": loss.command, "left-with": [str(run) for run in loss.left]}
+                    {"command": loss.command, "left-with": list(map(str, loss.left))}
                     for loss in p.lost
                 ],
-                "given-up": [str(run) for run in p.dropped],
+                "given-up": list(map(str, p.dropped)),
                 "unlisted-meanings": list(p.unlisted),
                 "habits": habits(target.view.keymap, p, done),
             }

@@ -177,7 +177,7 @@ def _tried_json(form: FileFormat, content: Content, text: str) -> dict[str, Any]
                 **each.parts,
                 "line": _line(text, each),
                 "mode": each.mode or None,
-                "keys": [str(run) for run in each.keys],
+                "keys": list(map(str, each.keys)),
                 "problem": each.problem or None,
             }
             for each in content.entries

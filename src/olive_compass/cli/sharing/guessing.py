@@ -10,7 +10,7 @@ from olive_compass.cli.sharing.purposes import save_purposes
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
-from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
+from olive_compass.cli.terminal.tables import most_rows, print_table
 from olive_compass.core.sharing.guessing import proposals
 from olive_compass.core.sharing.proposals import (
     SURE,
@@ -21,7 +21,7 @@ from olive_compass.core.sharing.proposals import (
     members,
 )
 from olive_compass.core.sharing.purposes import Purposes
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.formats import desk_file, purposes_file
 from olive_compass.desk.storage.records import FileChange
@@ -138,7 +138,7 @@ def _save(
     new = sum(each.is_new for each in taken)
     what = f"Linked {counted(commands, 'command')} to {counted(len(taken), 'purpose')}"
     if new:
-        what += f", of which {new} {'is' if new == 1 else 'are'} new"
+        what += f", of which {new} {by_number(new, 'is', 'are')} new"
     more = []
     if refused:
         before = desk.bytes(DESK_FILE)
@@ -210,7 +210,7 @@ def _print(
 ) -> None:
     """All proposals, a line for each command; those that ``--yes`` takes are marked."""
     sure = {(each.purpose.id, g.app) for each in taken for g in each.guesses}
-    most = limit or (AT_A_TERMINAL if context.width else len(found))
+    most = most_rows(context, limit)
     rows = []
     for each in found[:most]:
         for n, g in enumerate(each.guesses):

@@ -24,7 +24,7 @@ from olive_compass.core.sharing.delivering import (
     Moved,
     moved,
 )
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.shortcuts.delivery_target import (
     Target,
@@ -87,7 +87,7 @@ def check(args: DeliverOptions, context: Surroundings) -> int:
         context.say(f"{GREEN}As delivered{OFF}: {found.path} ({since}).")
         # A line that cannot be read may be a change: only what was read can be as delivered.
         return exit_status.failed(problems)
-    verb = "differs" if len(changes) == 1 else "differ"
+    verb = by_number(len(changes), "differs", "differ")
     context.say(f"{counted(len(changes), 'command')} {verb} from {since}:")
     print_moved(context, app, changes, "was", "there now")
     context.say(f"To import them: olive-compass deliver {app.name} --import-changes")

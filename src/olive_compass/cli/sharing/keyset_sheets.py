@@ -7,7 +7,7 @@ from olive_compass.cli.output.papers import Wanted
 from olive_compass.cli.sharing.keyset_tables import LEGEND, SIGNS, tell_set
 from olive_compass.cli.sharing.keysets import keymaps, keyset_named
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.terminal.tables import AT_A_TERMINAL
+from olive_compass.cli.terminal.tables import most_rows
 from olive_compass.core.sharing.keysets import ABSENT, SAME, Cell, cells
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import purposes_file
@@ -24,9 +24,8 @@ def sheet_of_set(
     if asked.form in ("text", "json"):
         if asked.into.out:
             raise UserError("JSON of a key set is for stdout.", hint="Use --json > FILE.")
-        limit = AT_A_TERMINAL if context.width else 10**9
         as_json = asked.form == "json"
-        return tell_set(desk, context, name, apps, as_json, limit=limit)
+        return tell_set(desk, context, name, apps, as_json, limit=most_rows(context))
     from olive_compass.drawing.documents import Cell as Printed
     from olive_compass.drawing.documents import Table
     from olive_compass.drawing.key_caps import printed

@@ -9,7 +9,7 @@ from olive_compass.cli.sharing.keysets import keymaps, keyset_named, percent
 from olive_compass.cli.sharing.using import practice_of, same_text, sameness_json
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, GREEN, OFF, RED, YELLOW, wrapped
-from olive_compass.cli.terminal.tables import AT_A_TERMINAL, natural_width, print_table
+from olive_compass.cli.terminal.tables import EVERY, most_rows, natural_width, print_table
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.keysets import (
     ABSENT,
@@ -64,7 +64,7 @@ def show_set(args: KeysetShowOptions, context: Surroundings) -> int:
     """Runs ``keyset show``: purposes down, applications across."""
     desk = pick.desk(args, context)
     pick.show_keys(args.keys_as, context, desk, args.apps or [])
-    limit = args.limit or (AT_A_TERMINAL if context.width else 10**9)
+    limit = most_rows(context, args.limit)
     return tell_set(desk, context, args.name, args.apps, args.json, args.differ, limit)
 
 
@@ -75,7 +75,7 @@ def tell_set(
     apps: list[str] | None,
     as_json: bool,
     differ: bool = False,
-    limit: int = 10**9,
+    limit: int = EVERY,
 ) -> int:
     """A set as text or JSON; with ``differ`` only the purposes that are not alike, ``limit`` at most."""
     keyset = keyset_named(desk, name)
@@ -100,7 +100,7 @@ def tell_set(
                 "purposes": [
                     {
                         "purpose": id_,
-                        "keys": [str(run) for run in entry.triggers],
+                        "keys": list(map(str, entry.triggers)),
                         "why": entry.why,
                         "apps": [cell_json(c) for c in found if c.purpose == id_],
                     }
@@ -123,7 +123,7 @@ def tell_cells(
     purposes: Purposes,
     maps: Sequence[Keymap],
     differ: bool = False,
-    limit: int = 10**9,
+    limit: int = EVERY,
     found: list[Cell] | None = None,
 ) -> None:
     """Purposes down, applications across; with ``differ`` only the lines that are not alike."""
@@ -139,7 +139,7 @@ def tell_cells(
     if len(shown) > limit:
         all_of = f"{limit} of {len(shown)} purposes shown; --limit {len(shown)} shows all"
         rest = "" if differ else ", --differ those that are not alike"
-        for line in wrapped(f"{all_of}{rest}.", context.width or 10**9):
+        for line in wrapped(f"{all_of}{rest}.", context.width):
             context.say(line)
     if differ:
         context.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")
@@ -197,7 +197,7 @@ def _print_narrow(
 
 
 def _say_dim(context: Surroundings, text: str) -> None:
-    for line in wrapped(text, context.width or 10**9):
+    for line in wrapped(text, context.width):
         context.say(f"{DIM}{line}{OFF}")
 
 
@@ -235,6 +235,6 @@ def cell_json(each: Cell) -> dict[str, Any]:
         "app": each.app,
         "state": each.state,
         "command": each.command or None,
-        "keys": [str(run) for run in each.triggers],
+        "keys": list(map(str, each.triggers)),
         "holder": each.holder or None,
     }

@@ -9,7 +9,7 @@ from olive_compass.cli.sharing.keyset_tables import tell_cells
 from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set
 from olive_compass.cli.sharing.using import same_text, tally_of, uses_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.terminal.tables import AT_A_TERMINAL
+from olive_compass.cli.terminal.tables import most_rows
 from olive_compass.core.sharing.learning import Learnt, learn
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.sharing.sameness import practice
@@ -55,8 +55,7 @@ def learn_set(args: KeysetLearnOptions, context: Surroundings) -> int:
     if not context.quiet and not args.json:
         _say_doubts(context, name, learnt, purposes)
         if args.find_purposes:
-            limit = AT_A_TERMINAL if context.width else 10**9
-            tell_cells(context, keyset, purposes, maps, limit=limit)
+            tell_cells(context, keyset, purposes, maps, limit=most_rows(context))
             if text := same_text(purposes, maps, practice(tally)):
                 context.say(text)
     what = f"Created key set {name}"

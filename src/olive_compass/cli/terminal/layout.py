@@ -28,10 +28,10 @@ def width_of(text: str) -> int:
 
 
 def wrapped(text: str, width: int) -> list[str]:
-    """The lines of ``text`` within ``width`` columns, split at spaces where that is possible."""
+    """The lines of ``text`` within ``width`` columns (0: any number), split at spaces where that is possible."""
     lines: list[str] = []
     for paragraph in text.split("\n"):
-        if width_of(paragraph) <= width:
+        if not width or width_of(paragraph) <= width:
             lines.append(paragraph)
             continue
         line = ""

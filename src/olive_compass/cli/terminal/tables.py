@@ -21,6 +21,18 @@ GAP = 2
 #: How many rows a list has at a terminal where nobody says otherwise, so that it fits a screen.
 AT_A_TERMINAL = 20
 
+#: More rows than any list has.
+EVERY = 10**9
+
+
+def most_rows(surroundings: Surroundings, asked: int | None = None) -> int:
+    """As many rows as were asked for; otherwise what fits a screen at a terminal, and all of them elsewhere."""
+    if asked:
+        return asked
+    if surroundings.width:
+        return AT_A_TERMINAL
+    return EVERY
+
 
 def print_table(
     surroundings: Surroundings, headings: Sequence[str], rows: Sequence[Sequence[str]]
@@ -64,7 +76,7 @@ def print_fields(surroundings: Surroundings, fields: Sequence[tuple[str, str]]) 
     """Prints names and values under each other, the values aligned and wrapped."""
     fields = [(name, value) for name, value in fields if value]
     left = max((width_of(name) for name, _ in fields), default=0)
-    room = max(surroundings.width - left - 4, 20) if surroundings.width else 10**9
+    room = max(surroundings.width - left - 4, 20) if surroundings.width else 0
     for name, value in fields:
         for n, line in enumerate(wrapped(value, room)):
             label = name if n == 0 else ""

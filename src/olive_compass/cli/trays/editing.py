@@ -131,7 +131,7 @@ def _letter(given: str) -> str:
 def _place(app: App, given: str) -> str:
     from olive_compass.core.trays.counting import read_place
 
-    menus = dict.fromkeys(c.menu[0] for c in app.catalogue.commands if c.menu and not c.is_own)
+    menus = dict.fromkeys(c.menu[0] for c in app.catalogue.listed if c.menu)
     try:
         return read_place(given, menus)
     except ValueError as error:

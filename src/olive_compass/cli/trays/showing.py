@@ -80,7 +80,7 @@ def about(desk: Desk, keymap: Keymap, tray: Tray) -> dict[str, Any]:
         "letter": tray.letter or None,
         "groups": [{"title": g.title, "items": list(g.items)} for g in tray.groups],
         "items": list(tray.items),
-        "keys": [str(run) for run in live_triggers(keymap, tray.id)],
+        "keys": list(map(str, live_triggers(keymap, tray.id))),
         "file": path,
         "line": desk.line(path, table_of(tray), ""),
     }

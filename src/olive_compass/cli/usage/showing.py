@@ -10,7 +10,7 @@ from olive_compass.cli.output.new_file import into_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
-from olive_compass.cli.terminal.tables import AT_A_TERMINAL, print_table
+from olive_compass.cli.terminal.tables import EVERY, most_rows, print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.schemes.deciding import Keymap
@@ -47,7 +47,7 @@ def show(args: UsageShowOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app = desk.app_name(args.app) if args.app else ""
     into = into_of(args)
-    if into.form != "text" or into.out:
+    if not into.is_plain:
         # Loaded here: a chart takes long to draw.
         from olive_compass.cli.usage.charting import chart
 
@@ -89,7 +89,9 @@ def _head(context: Surroundings, usage: Usage, title: str, what: str) -> None:
 
 
 def _limit(limit: int | None, as_json: bool, context: Surroundings) -> int:
-    return limit or (AT_A_TERMINAL if context.width and not as_json else 10**9)
+    if as_json:
+        return limit or EVERY
+    return most_rows(context, limit)
 
 
 def _more(context: Surroundings, most: int, total: int) -> None:
@@ -111,7 +113,7 @@ def _commands(
     app = keymap.app
     weeks = usage.weeks
     most = _limit(limit, as_json, context)
-    keys = {e.command: [str(run) for run in live_triggers(keymap, e.command)] for e in rows}
+    keys = {e.command: list(map(str, live_triggers(keymap, e.command))) for e in rows}
     if as_json:
         found = [_as_json(app, weeks, e, keys[e.command]) for e in rows[:most]]
         context.json({"app": app.name, "what": what, "commands": found})

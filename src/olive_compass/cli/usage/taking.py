@@ -21,7 +21,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.usage.tally import Count, Tally, Use, join, uses
 from olive_compass.core.usage.times import Order
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import by_number, counted
 from olive_compass.desk import log_counting
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import tally_file
@@ -95,7 +95,7 @@ def _lines(taken: list[_Taken], left_out: list[str]) -> Iterator[str]:
     for each in taken:
         if each.passed:
             lines = counted(each.passed, "line")
-            are = "is no event and was" if each.passed == 1 else "are no events and were"
+            are = by_number(each.passed, "is no event and was", "are no events and were")
             yield f"{each.file}: {lines} {are} passed over; {each.first}."
     for each in taken:
         if each.again:

@@ -149,6 +149,21 @@ class Catalogue:
         return found
 
     @property
+    def listed(self) -> tuple[Command, ...]:
+        """The commands that the application has of itself: those of the desk's macros and trays are in no listing."""
+        return tuple(command for command in self.commands if not command.is_own)
+
+    @property
+    def key_count(self) -> int:
+        """How many factory keys there are."""
+        return sum(len(command.keys) for command in self.commands)
+
+    @property
+    def keyed_count(self) -> int:
+        """How many commands have a factory key."""
+        return sum(bool(command.keys) for command in self.commands)
+
+    @property
     def top_menus(self) -> tuple[str, ...]:
         """The menus of the menu bar, the one with most commands first."""
         counts = Counter(command.top_menu for command in self.commands)

@@ -4,7 +4,7 @@ import re
 from collections.abc import Mapping, Sequence
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.apps.listing_row import Row, widest
 from olive_compass.core.apps.search import fold
 from olive_compass.core.plain import one_line
 from olive_compass.structs import replace
@@ -81,13 +81,13 @@ def unused_id(
 ) -> tuple[tuple[str, str], ...]:
     """The columns that no field was read from, each with the first text in it."""
     samples: dict[int, str] = {}
-    open_ = set(range(max((len(row.cells) for row in rows), default=0))) - set(fields.values())
+    open_ = set(range(widest(rows))) - set(fields.values())
     for row in rows:
         if not open_:
             break
         if row.heading:
             continue
-        full = {n for n in open_ if n < len(row.cells) and row.cells[n]}
+        full = {n for n in open_ if row.cell(n)}
         samples |= {n: one_line(row.cells[n]) for n in full}
         open_ -= full
     names = {n: one_line(cell) for n, cell in enumerate(head) if cell}

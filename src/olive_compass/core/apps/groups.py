@@ -51,14 +51,14 @@ def filled_down(rows: Sequence[Row], fields: dict[str, int]) -> "tuple[Sequence[
     menu, title = fields.get("menu", -1), fields.get("title", -1)
     if not 0 <= menu < title:
         return rows, 0
-    told = [(_cell(row, menu), _cell(row, title)) for row in rows if row.heading is None]
+    told = [(row.cell(menu), row.cell(title)) for row in rows if row.heading is None]
     named = [above for above, _ in told if above]
     if not _names_each_once(told, named):
         return rows, 0
     found, above = [], ""
     for row in rows:
-        above = _cell(row, menu) or above
-        if row.heading is None and _cell(row, title) and not _cell(row, menu):
+        above = row.cell(menu) or above
+        if row.heading is None and row.cell(title) and not row.cell(menu):
             cells = list(row.cells)
             cells[menu] = above
             row = replace(row, cells=tuple(cells))
@@ -77,12 +77,6 @@ def _names_each_once(told: Sequence[tuple[str, str]], named: Sequence[str]) -> b
 
 #: How many menus a list has at the least that names each of them once.
 LEAST_MENUS = 3
-
-
-def _cell(row: Row, column: int) -> str:
-    if 0 <= column < len(row.cells):
-        return row.cells[column]
-    return ""
 
 
 class _Signs(Struct, frozen=True, kw_only=True):
@@ -126,7 +120,7 @@ def _only_cell(cells: Sequence[str], keys: int) -> tuple[int, str] | None:
 
 
 def _title(row: Row, fields: dict[str, int]) -> str:
-    return _cell(row, fields.get("title", 0))
+    return row.cell(fields.get("title", 0))
 
 
 def _undecorated(text: str) -> str:

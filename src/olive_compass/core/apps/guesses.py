@@ -12,6 +12,7 @@ from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.keyboards import MAIN
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.wording import by_number
 
 #: Of fewer keys nothing is told.
 ENOUGH = 20
@@ -57,8 +58,7 @@ def evidence(app: App, rule: str) -> str:
     """What told a rule that was guessed, ``""``: somebody said it, or the catalogue is another by now."""
     if rule not in app.rules.guessed:
         return ""
-    own = [command for command in app.catalogue.commands if not command.is_own]
-    told = {each.rule: each.because for each in guesses(own, app.modes.names)}
+    told = {each.rule: each.because for each in guesses(app.catalogue.listed, app.modes.names)}
     return told.get(rule, "it is the default")
 
 
@@ -102,7 +102,7 @@ def _longest_sequence(runs: Sequence[Run]) -> Guess:
     if longest == 1:
         return Guess("longest-sequence", 1, f"none of {len(runs)} keys is a sequence")
     times = sum(len(run.strokes) > 1 for run in runs)
-    text = f"{times} of {len(runs)} keys {'is a sequence' if times == 1 else 'are sequences'}"
+    text = f"{times} of {len(runs)} keys {by_number(times, 'is a sequence', 'are sequences')}"
     return Guess("longest-sequence", longest, f"{text}, the longest of {longest} strokes")
 
 

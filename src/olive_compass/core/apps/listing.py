@@ -168,7 +168,7 @@ class _Maker:
     def _column(self, field: str) -> list[str]:
         """The cells of a field, row by row."""
         at = self.at[field]
-        return [row.cells[at] if at < len(row.cells) else "" for row in self.rows]
+        return [row.cell(at) for row in self.rows]
 
     def _cells(self, row: Row) -> tuple[str, ...]:
         """The cells of a row, one for each of ``_ORDER``."""

@@ -75,7 +75,7 @@ class Listing(Struct, frozen=True, kw_only=True):
 
     @property
     def keys(self) -> int:
-        return sum(len(command.keys) for command in self.catalogue.commands)
+        return self.catalogue.key_count
 
     @property
     def twice(self) -> list[tuple[Run, tuple[str, ...]]]:
@@ -93,7 +93,7 @@ class Listing(Struct, frozen=True, kw_only=True):
     @property
     def few_keys(self) -> bool:
         """Whether fewer than a tenth of the rows have a key: it may well be another list than was meant."""
-        keyed = sum(bool(command.keys) for command in self.catalogue.commands)
+        keyed = self.catalogue.keyed_count
         return self.rows >= _ENOUGH_ROWS and keyed * 10 < self.rows
 
     @property

@@ -218,7 +218,7 @@ def _after(view: AppView, request: EditTray, said: tuple[Remark, ...]) -> Tray:
 
 def _own_menus(view: AppView) -> list[str]:
     """The menus of the application itself, beside which a tray can stand."""
-    commands = (c for c in view.app.catalogue.commands if not c.is_own)
+    commands = view.app.catalogue.listed
     return list(dict.fromkeys(command.menu[0] for command in commands if command.menu))
 
 

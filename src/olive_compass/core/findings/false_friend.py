@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from olive_compass.core.actions import ShowPress
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import accepting, leaving_keyless, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.sharing.cross_app import WORST
@@ -43,14 +44,13 @@ def find(view: View) -> Iterator[Finding]:
     if milder:
         named = [
             f"{f.meets.trigger} (“{f.meets.title}”, in {f.reflex.app_title} “{f.reflex.title}”)"
-            for f in milder[:MOST_NAMED]
+            for f in milder
         ]
-        more = f" and {len(milder) - MOST_NAMED} more" if milder[MOST_NAMED:] else ""
         yield Finding(
             id=ID,
             severity="note",
             app=view.app.name,
-            says=f"Keys that are harmless in other applications change work here: {', '.join(named)}{more}.",
+            says=f"Keys that are harmless in other applications change work here: {joined(named, MOST_NAMED)}.",
             advice=accepting(view, ID, str(milder[0].meets.trigger)),
             places=(place(milder[0].meets.claim),),
             commands=(),

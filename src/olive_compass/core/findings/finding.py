@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from olive_compass.core.actions import Action, ShowPress
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.fix import Fix
 from olive_compass.core.changes.view import AppView as View
 from olive_compass.core.findings.advice import accepting, better_key
@@ -89,16 +90,22 @@ def subject(id_: str, commands: Iterable[str], keys: Iterable[str]) -> str:
     return f"{id_} {next(filter(None, (*commands, *keys)), '')}".strip()
 
 
+def of_command(view: View, claim: Claim) -> str:
+    """Whose key it is, in the middle of a sentence: ``of “Merge” ``, ``""`` where it mutes."""
+    if claim.command:
+        return f"of “{view.title(claim.command)}” "
+    return ""
+
+
 def factory_note(view: View, id_: str, says: str, claims: Iterable[Claim]) -> Iterator[Finding]:
     """One note on all the factory keys that share a trait: ``says`` has ``{keys}`` in it."""
     keys = sorted({str(claim.trigger) for claim in claims if claim.layer == FACTORY})
     if keys:
-        some = ", ".join(keys[:12]) + (f" and {len(keys) - 12} more" if keys[12:] else "")
         yield Finding(
             id=id_,
             severity="note",
             app=view.app.name,
-            says=says.format(keys=some),
+            says=says.format(keys=joined(keys, MOST_NAMED)),
             advice=accepting(view, id_, keys[0]),
             keys=tuple(keys),
             look=ShowPress(app=view.app.name, key=keys[0]),

@@ -9,7 +9,7 @@ from olive_compass.core.findings.finding import Finding, Place, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.editing import clear_trigger, take
+from olive_compass.core.schemes.editing import clear_trigger, take, without
 from olive_compass.core.schemes.guards import Guarded, standing_breaks
 from olive_compass.structs import replace
 
@@ -120,7 +120,7 @@ def _giving_back(view: View, broken: Guarded) -> Action | None:
 def _unbaring(view: View, scheme: Scheme, command: str) -> Action | None:
     """To let a command have keys again; None: other keys that schemes give it would come back as well, or a guard
     would not hold."""
-    rest = {id_: decision for id_, decision in scheme.keyless.items() if id_ != command}
+    rest = without(scheme.keyless, command)
     given = any(command in each.assign for each in view.stack.schemes)
     if given or guards_broken_by(view, replace(scheme, keyless=rest)):
         return None

@@ -5,7 +5,7 @@ from typing import Final
 
 from olive_compass.core.actions import Action, AssignKey, ShowSwipes
 from olive_compass.core.findings.advice import better_key, modes_of, scheme_named
-from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.findings.finding import Finding, View, of_command, place
 from olive_compass.core.keys.kinds import Broken
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.claims import Claim
@@ -33,7 +33,7 @@ def find(view: View) -> Iterator[Finding]:
         if not broken or (claim.mutes and len(broken) < len(modes)):
             continue
         near = " or ".join(broken[0].nearest)
-        what = f"of “{view.title(claim.command)}” " if claim.command else ""
+        what = of_command(view, claim)
         yield Finding(
             id=ID,
             severity=SEVERITY,

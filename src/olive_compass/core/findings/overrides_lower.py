@@ -4,10 +4,12 @@ from collections.abc import Iterator
 from typing import Final
 
 from olive_compass.core.actions import ShowSurprises
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim, Does
+from olive_compass.core.wording import by_number
 
 ID = "overrides-lower"
 SEVERITY: Final = "note"
@@ -34,13 +36,12 @@ def find(view: View) -> Iterator[Finding]:
     texts = [
         f"{key} “{view.meaning(mine)}” over “{view.meaning(other)}”" for key, mine, other in pairs
     ]
-    some = ", ".join(texts[:5]) + (f" and {len(texts) - 5} more" if texts[5:] else "")
     commands = tuple(mine.command for _, mine, _ in pairs)
     yield Finding(
         id=ID,
         severity=SEVERITY,
         app=view.app.name,
-        says=f"{len(texts)} {'key overrides' if len(texts) == 1 else 'keys override'} what lower layers have: {some}.",
+        says=f"{len(texts)} {by_number(len(texts), 'key overrides', 'keys override')} what lower layers have: {joined(texts, 5)}.",
         advice=accepting(view, ID, commands[0]),
         places=tuple(dict.fromkeys(places))[:5],
         commands=commands,

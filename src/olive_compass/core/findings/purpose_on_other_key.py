@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from olive_compass.core.actions import LearnKeySet, ListKeySets
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View
 
@@ -25,14 +26,13 @@ def find(view: View) -> Iterator[Finding]:
         return
     named = [
         f"{purpose.title} ({here.trigger}, in {there.app_title} {there.trigger})"
-        for purpose, here, there in found[:MOST_NAMED]
+        for purpose, here, there in found
     ]
-    more = f" and {len(found) - MOST_NAMED} more" if found[MOST_NAMED:] else ""
     yield Finding(
         id=ID,
         severity=SEVERITY,
         app=view.app.name,
-        says=f"{len(found)} purposes have other keys elsewhere: {', '.join(named)}{more}."
+        says=f"{len(found)} purposes have other keys elsewhere: {joined(named, MOST_NAMED)}."
         if len(found) > 1
         else f"One purpose has another key elsewhere: {named[0]}.",
         advice=accepting(view, ID, found[0][1].claim.command, "kept apart on purpose"),

@@ -5,7 +5,7 @@ from typing import Final
 
 from olive_compass.core.actions import ShowSystemKeys
 from olive_compass.core.findings.advice import better_key, clearing
-from olive_compass.core.findings.finding import Finding, View, of_schemes, place
+from olive_compass.core.findings.finding import Finding, View, of_command, of_schemes, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.traits import firm_on
 
@@ -30,7 +30,7 @@ def find(view: View) -> Iterator[Finding]:
     for claim in concerned:
         keeps = firm_on(view.keymap, claim.trigger)[0]
         who = keeps.claim.layer.keeper or view.app.title
-        what = f"of “{view.title(claim.command)}” " if claim.command else ""
+        what = of_command(view, claim)
         part = keeps.part if keeps.begins or keeps.inside else "it"
         yield Finding(
             id=ID,

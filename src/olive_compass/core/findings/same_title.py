@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from olive_compass.core.actions import FindCommands
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.naming import plain_title
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
@@ -23,13 +24,12 @@ def find(view: View) -> Iterator[Finding]:
     if not twins:
         return
     names = [f"“{view.title(ids[0])}” ({', '.join(ids)})" for ids in twins.values()]
-    some = ", ".join(names[:6]) + (f" and {len(names) - 6} more" if names[6:] else "")
     ids = [command for each in twins.values() for command in each]
     yield Finding(
         id=ID,
         severity=SEVERITY,
         app=view.app.name,
-        says=f"Several commands have the same title: {some}.",
+        says=f"Several commands have the same title: {joined(names, 6)}.",
         advice=accepting(view, ID, ids[0], "told apart by their menus"),
         places=tuple(catalogue_place(command) for command in ids[:4]),
         commands=tuple(ids),

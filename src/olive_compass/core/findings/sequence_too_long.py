@@ -6,7 +6,8 @@ from typing import Final
 from olive_compass.core.actions import ShowRules
 from olive_compass.core.apps.guesses import guessed
 from olive_compass.core.findings.advice import better_key, clearing
-from olive_compass.core.findings.finding import Finding, View, of_schemes, place
+from olive_compass.core.findings.finding import Finding, View, of_command, of_schemes, place
+from olive_compass.core.wording import sequences_of
 
 ID = "sequence-too-long"
 SEVERITY: Final = "error"
@@ -24,14 +25,13 @@ def find(view: View) -> Iterator[Finding]:
         for claim in bucket
     ]
     for claim in of_schemes(claims):
-        takes = "no sequences" if longest == 1 else f"sequences of at most {longest}"
-        what = f"of “{view.title(claim.command)}” " if claim.command else ""
+        what = of_command(view, claim)
         yield Finding(
             id=ID,
             severity=SEVERITY,
             app=view.app.name,
             says=f"{claim.trigger} {what}has {len(claim.trigger.strokes)} keys; "
-            f"{view.app.title} takes {takes}{guessed(view.app, 'longest-sequence')}.",
+            f"{view.app.title} takes {sequences_of(longest)}{guessed(view.app, 'longest-sequence')}.",
             advice=clearing(view, claim) if claim.mutes else better_key(view, claim),
             places=(place(claim),),
             commands=(claim.command,),

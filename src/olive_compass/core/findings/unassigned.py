@@ -8,6 +8,7 @@ from olive_compass.core.apps.app import Command
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View
 from olive_compass.core.schemes.traits import not_assignable
+from olive_compass.core.wording import by_number
 
 ID = "unassigned"
 SEVERITY: Final = "note"
@@ -29,7 +30,7 @@ def find(view: View) -> Iterator[Finding]:
     parts = [f"{menu or 'no menu'} {len(ids)}" for menu, ids in menus[:8]]
     if more := sum(len(ids) for _, ids in menus[8:]):
         parts.append(f"other menus {more}")
-    have = "has" if count == 1 else "have"
+    have = by_number(count, "has", "have")
     of = len(view.app.catalogue.commands)
     yield Finding(
         id=ID,

@@ -9,6 +9,7 @@ from olive_compass.core.findings.advice import accepting, better_key
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.wording import by_number
 
 ID = "waits-for-sequence"
 SEVERITY: Final = "warning"
@@ -76,7 +77,7 @@ def _finding(
         severity=SEVERITY,
         app=view.app.name,
         says=f"{key} starts “{view.meaning(short[0].does)}” {view.app.modes.phrase(modes)} only "
-        f"after a wait, because {joined(names, 3)} {'begin' if names[1:] else 'begins'} with it.",
+        f"after a wait, because {joined(names, 3)} {by_number(len(names), 'begins', 'begin')} with it.",
         advice=better_key(view, changeable[0]),
         places=tuple(dict.fromkeys(map(place, changeable))),
         commands=tuple(claim.command for claim in claims),

@@ -4,7 +4,7 @@ Two strokes are the same press when the same keys make them: ``Ctrl+Shift+=`` an
 a US board, ``Ctrl+C`` and ``Ctrl+@KeyC`` where the C sits there.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from itertools import compress, product
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Literal, get_args
@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Literal, get_args
 from olive_compass.core.keys.forms import Form
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.layouts import LEVELS, Layout, Typed, latin_places
+from olive_compass.core.keys.letters import small
 from olive_compass.core.keys.names import NAMED_CODES
 from olive_compass.core.keys.presses import Made, Physical, Press, ordered
 from olive_compass.core.keys.triggers import Run, Stroke
@@ -127,8 +128,7 @@ class Keyboard:
     def _typed_otherwise(self, char: str, code: str) -> bool:
         """Whether a character has a way without AltGr, or one on another key than ``code``."""
         assert self.layout is not None
-        small = char.lower() if len(char.lower()) == 1 else char
-        ways = self.layout.ways.get(small, ())
+        ways = self.layout.ways.get(small(char), ())
         return any(way.level < 2 or (way.code != code and self.has_key(way.code)) for way in ways)
 
     def typed_by(self, physical: Physical) -> str:
@@ -138,7 +138,7 @@ class Keyboard:
             return ""
         altgr = ALTGR_IS.get(self.platform, ("AltGr",))
         for level, names in enumerate(LEVELS):
-            real = [part for name in names for part in (altgr if name == "AltGr" else (name,))]
+            real = _with_altgr(names, altgr)
             if held in (ordered(real), ordered(names)):
                 if code == "Space" and level < 2:
                     return " "
@@ -146,8 +146,7 @@ class Keyboard:
         return ""
 
     def _make(self, stroke: Stroke) -> Made:
-        held = [MAIN[self.platform] if name == "Main" else name for name in stroke.modifiers]
-        return kind_of(stroke).made(stroke, held, self)
+        return kind_of(stroke).made(stroke, list(self.main_resolved(stroke.modifiers)), self)
 
     def main_resolved(self, modifiers: tuple[str, ...]) -> tuple[str, ...]:
         """Modifiers with ``Main`` as what it is on this platform."""
@@ -164,7 +163,7 @@ class Keyboard:
 
     def by_label(self, held: list[str], label: str) -> Made:
         assert self.layout is not None
-        char = label.lower() if len(label.lower()) == 1 else label
+        char = small(label)
         ways = self._ways_to(char)
         # A capital that is not the Shift of its small letter needs no Shift in a shortcut.
         if not ways and not self.layout.is_latin and char in latin_places():
@@ -212,5 +211,13 @@ class Keyboard:
         """The modifiers in order, with AltGr as what the platform takes it for."""
         same_as = ALTGR_IS.get(self.platform)
         if same_as and "AltGr" in held:
-            held = [part for name in held for part in (same_as if name == "AltGr" else (name,))]
+            held = _with_altgr(held, same_as)
         return ordered(held)
+
+
+def _with_altgr(held: Iterable[str], same_as: tuple[str, ...]) -> list[str]:
+    """The modifiers with those in the place of AltGr that the platform takes it for."""
+    found: list[str] = []
+    for name in held:
+        found += same_as if name == "AltGr" else (name,)
+    return found

@@ -4,6 +4,8 @@ from functools import cache, cached_property
 
 from msgspec import Struct
 
+from olive_compass.core.keys.letters import small
+
 #: Modifiers that lead to each level of a key.
 LEVELS: tuple[tuple[str, ...], ...] = ((), ("Shift",), ("AltGr",), ("AltGr", "Shift"))
 
@@ -42,7 +44,7 @@ class Layout:
                 dead = text.startswith(DEAD)
                 char = text[len(DEAD) :] if dead else text
                 way = Typed(code, level, dead)
-                ways = found.setdefault(char.lower() if len(char.lower()) == 1 else char, [])
+                ways = found.setdefault(small(char), [])
                 if all(other.code != code for other in ways):
                     ways.append(way)
         for ways in found.values():

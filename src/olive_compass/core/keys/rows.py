@@ -4,6 +4,7 @@ import re
 
 from olive_compass.core.keys.forms import Seat
 from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.letters import capital
 from olive_compass.core.keys.triggers import Run, Stroke
 
 #: What comes after what where keys are counted. The zero stands after the nine, as on a keyboard.
@@ -79,7 +80,7 @@ def _row_of(keyboard: Keyboard, stroke: Stroke) -> tuple[str, ...]:
         return tuple(codes)
     # By what they type: the neighbour of Y is another one on a German board.
     labels = (layout.typed(code, 0) for code in codes if not code.startswith("Numpad"))
-    return tuple(char.upper() if len(char.upper()) == 1 else char for char in labels if char)
+    return tuple(capital(char) for char in labels if char)
 
 
 def _across(seat: Seat) -> float:

@@ -8,6 +8,7 @@ import re
 from collections.abc import Mapping
 from typing import Literal, get_args
 
+from olive_compass.core.keys.letters import capital
 from olive_compass.core.keys.names import NAMED_KEYS
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 
@@ -151,7 +152,7 @@ class _Reader:
         if self._word() or self.text.startswith("Space", self.at):
             return self._key(["Ctrl", *held])
         self.at += 1
-        return stroke(_key_of(self.text[self.at - 1]), "Ctrl", *held)
+        return stroke(capital(self.text[self.at - 1]), "Ctrl", *held)
 
     def _backslash(self, held: list[str]) -> Stroke | None:
         """What a terminal sends for a key, the code of a character, or Escape. Raises ``NotWrittenError``."""
@@ -184,7 +185,7 @@ class _Reader:
             return stroke("Space", *held)
         if self.capitals and char.isupper() and "Ctrl" not in held:
             return stroke(char, "Shift", *held)
-        return stroke(_key_of(char), *held)
+        return stroke(capital(char), *held)
 
     def _of_code(self, code: int, held: list[str]) -> Stroke:
         """The key that sends a character: a control character is Ctrl and its letter."""
@@ -195,20 +196,15 @@ class _Reader:
         if code == 0x7F:
             return stroke("Backspace", *held)
         if code < 0x20:
-            return stroke(_key_of(chr(code + 0x40)), "Ctrl", *held)
+            return stroke(capital(chr(code + 0x40)), "Ctrl", *held)
         if code > 0x7F:
             # A character of some other alphabet, or Alt with a letter: only the terminal knows.
             return stroke(f"own:\\{code:o}", *held)
-        return stroke("Space" if code == 0x20 else _key_of(chr(code)), *held)
+        return stroke("Space" if code == 0x20 else capital(chr(code)), *held)
 
 
 #: Keys with a name that stand in such files as they are, the longest first.
 _NAMES = sorted((name for name in NAMED_KEYS if len(name) > 1), key=len, reverse=True)
-
-
-def _key_of(char: str) -> str:
-    upper = char.upper()
-    return upper if len(upper) == 1 else char
 
 
 def _written(each: Stroke, notation: str, theirs: Mapping[str, str], capitals: bool) -> str:

@@ -93,9 +93,7 @@ def _event(row: Row, fields: Mapping[str, int], others: Mapping[int, str]) -> Ev
     """The event of a row; without a command where the row names none."""
 
     def cell(column: int | None) -> str:
-        if column is None or column >= len(row.cells):
-            return ""
-        return row.cells[column]
+        return "" if column is None else row.cell(column)
 
     cells = {field: cell(fields.get(field)) for field in HEADINGS}
     inputs = _inputs(cells["inputs"])

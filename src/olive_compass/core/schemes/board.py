@@ -1,12 +1,13 @@
 """What each key of a keyboard does under the same modifiers: the matter of a board."""
 
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Mapping
 from typing import Final, Literal
 
 from msgspec import Struct
 
 from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.kinds import kinds
+from olive_compass.core.keys.letters import capital
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap, Outcome
@@ -130,9 +131,12 @@ def typed_label(keymap: Keymap, code: str) -> str:
     char = ""
     if layout and not code.startswith("Numpad"):
         char = layout.typed(code, 0).strip()
-    if len(char.upper()) == 1:
-        return char.upper()
-    return char
+    return capital(char)
+
+
+def shown_label(keymap: Keymap, code: str, names: Mapping[str, str]) -> str:
+    """What is shown on a key: what it types, or its name (``names`` by code), or the code itself."""
+    return typed_label(keymap, code) or names.get(code, code)
 
 
 def keyless_presses(keymap: Keymap) -> dict[Press, tuple[tuple[str, str], ...]]:

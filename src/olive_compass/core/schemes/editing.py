@@ -1,6 +1,7 @@
 """Edits a scheme: gives a trigger to a command, takes it away. Value to value."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from typing import TypeVar
 
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.keyboards import Keyboard
@@ -8,6 +9,13 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.structs import replace
+
+_Value = TypeVar("_Value")
+
+
+def without(decisions: Mapping[str, _Value], command: str) -> dict[str, _Value]:
+    """The decisions of a table without those on a command."""
+    return {key: value for key, value in decisions.items() if key != command}
 
 
 def give(
@@ -45,7 +53,7 @@ def give(
     if not joined:
         after.append(Assignment(keys=(trigger,), modes=modes, why=why, slot=slot, instead=instead))
     # Who gives a key no longer means that there is to be none.
-    keyless = {key: value for key, value in scheme.keyless.items() if key != command}
+    keyless = without(scheme.keyless, command)
     return replace(scheme, assign={**scheme.assign, command: tuple(after)}, keyless=keyless)
 
 
@@ -132,7 +140,7 @@ def make_keyless(
         for each in (() if ROOT in modes else scheme.assign.get(command, ()))
         if (rest := tuple(mode for mode in each.modes if mode not in modes))
     )
-    assign = {key: value for key, value in scheme.assign.items() if key != command}
+    assign = without(scheme.assign, command)
     if kept:
         assign[command] = kept
     return replace(
@@ -184,8 +192,8 @@ def clear_command(scheme: Scheme, command: str) -> Scheme:
     """The scheme without any decision on ``command``."""
     return replace(
         scheme,
-        assign={key: value for key, value in scheme.assign.items() if key != command},
-        keyless={key: value for key, value in scheme.keyless.items() if key != command},
+        assign=without(scheme.assign, command),
+        keyless=without(scheme.keyless, command),
     )
 
 

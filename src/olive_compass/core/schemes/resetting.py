@@ -7,7 +7,7 @@ from msgspec import Struct
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
-from olive_compass.core.schemes.editing import clear_trigger
+from olive_compass.core.schemes.editing import clear_trigger, without
 from olive_compass.structs import replace
 
 _EMPTY = Scheme(app="", name="")
@@ -45,8 +45,8 @@ def reset(scheme: Scheme, part: Part, to: Scheme | None, keyboard: Keyboard) -> 
 
 
 def _with_command(scheme: Scheme, command: str, goal: Scheme) -> Scheme:
-    assign = {key: value for key, value in scheme.assign.items() if key != command}
-    keyless = {key: value for key, value in scheme.keyless.items() if key != command}
+    assign = without(scheme.assign, command)
+    keyless = without(scheme.keyless, command)
     if command in goal.assign:
         assign[command] = goal.assign[command]
     if command in goal.keyless:

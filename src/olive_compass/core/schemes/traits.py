@@ -19,6 +19,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap, twins_of
+from olive_compass.core.wording import sequences_of
 
 #: Keys that mean something harmless in most programs, so that hands press them unasked.
 REFLEXES = (
@@ -123,8 +124,7 @@ def broken_rules(
     rules = app.rules
     count = len(trigger.strokes)
     if count > rules.longest_sequence:
-        most = rules.longest_sequence
-        takes = "no sequences" if most == 1 else f"sequences of at most {most} strokes"
+        takes = sequences_of(rules.longest_sequence)
         yield Broken(rule="longest-sequence", why=f"it takes {takes}, and {trigger} has {count}")
     for stroke in trigger.strokes:
         asked = StrokeQuery(

@@ -6,9 +6,8 @@ from typing import Final, Literal
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.keys.keyboards import MAIN, Keyboard
-from olive_compass.core.keys.names import MODIFIERS
-from olive_compass.core.keys.presses import Press
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.presses import Press, ordered
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.consequences import Loss, losses
@@ -162,9 +161,7 @@ def resolved(run: Run, keyboard: Keyboard) -> Run:
     strokes = []
     for stroke in run.strokes:
         if "Main" in stroke.modifiers:
-            held = {MAIN[keyboard.platform] if m == "Main" else m for m in stroke.modifiers}
-            ordered = tuple(name for name in MODIFIERS if name in held)
-            stroke = replace(stroke, modifiers=ordered)
+            stroke = replace(stroke, modifiers=ordered(keyboard.main_resolved(stroke.modifiers)))
         strokes.append(stroke)
     return Run(tuple(strokes))
 

@@ -1,7 +1,7 @@
 """Compares decisions, not lines: what is new, gone, moved to another key, swapped, reworded."""
 
-from collections.abc import Iterable, Mapping
-from typing import Final, Literal
+from collections.abc import Iterable, Iterator, Mapping
+from typing import Final, Literal, TypeVar
 
 from msgspec import Struct
 
@@ -13,6 +13,9 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.structs import replace
+
+_Name = TypeVar("_Name")
+_Side = TypeVar("_Side")
 
 #: What a difference is.
 HowChanged = Literal["new", "gone", "moved", "swapped", "mode changed", "reason changed", "changed"]
@@ -40,14 +43,30 @@ class Difference(Struct, frozen=True, kw_only=True):
     why: str = ""
 
 
+def each_pair(
+    before: Mapping[_Name, _Side], after: Mapping[_Name, _Side]
+) -> Iterator[tuple[_Name, _Side | None, _Side | None]]:
+    """What two sides have under each name, the later one's names first."""
+    for name in dict.fromkeys((*after, *before)):
+        yield name, before.get(name), after.get(name)
+
+
+def came_or_went(old: object, new: object) -> HowChanged:
+    """Whether something is new, gone, or there on both sides and another."""
+    if not old:
+        return NEW
+    if not new:
+        return GONE
+    return CHANGED
+
+
 def compare_keysets(before: KeySet, after: KeySet) -> list[Difference]:
     """The purposes whose triggers differ."""
     found = []
-    for id_ in dict.fromkeys((*after.keys, *before.keys)):
-        old, new = before.keys.get(id_), after.keys.get(id_)
+    for id_, old, new in each_pair(before.keys, after.keys):
         texts = tuple(", ".join(map(str, e.triggers)) if e else "" for e in (old, new))
         if old is None or new is None:
-            what: HowChanged = NEW if old is None else GONE
+            what = came_or_went(old, new)
         elif old.triggers != new.triggers:
             what = MOVED
         elif old.why != new.why:
@@ -66,10 +85,9 @@ def compare_keysets(before: KeySet, after: KeySet) -> list[Difference]:
 def compare_catalogues(before: Catalogue, after: Catalogue) -> list[Difference]:
     """Commands that are new, gone, renamed, or whose factory keys moved."""
     found = []
-    for id_ in dict.fromkeys((*after.by_id, *before.by_id)):
-        old, new = before.by_id.get(id_), after.by_id.get(id_)
+    for id_, old, new in each_pair(before.by_id, after.by_id):
         if old is None or new is None:
-            what: HowChanged = NEW if old is None else GONE
+            what = came_or_went(old, new)
             found.append(
                 Difference(
                     what=what,
@@ -102,10 +120,9 @@ def compare_catalogues(before: Catalogue, after: Catalogue) -> list[Difference]:
 def compare_macros(before: Mapping[str, Macro], after: Mapping[str, Macro]) -> list[Difference]:
     """Macros that are new, gone or have other steps."""
     found = []
-    for name in dict.fromkeys((*after, *before)):
-        old, new = before.get(name), after.get(name)
+    for name, old, new in each_pair(before, after):
         if old is None or new is None:
-            what: HowChanged = NEW if old is None else GONE
+            what = came_or_went(old, new)
             found.append(
                 Difference(
                     what=what, table="macros", subject=name, before=_steps(old), after=_steps(new)
@@ -130,16 +147,14 @@ def compare_trays(before: Iterable[Tray], after: Iterable[Tray]) -> list[Differe
     """Trays that are new, gone, or other in what stands on them, where they stand or what they are."""
     olds, news = ({(t.layer, t.name): t for t in side} for side in (before, after))
     found = []
-    for key in dict.fromkeys((*news, *olds)):
-        old, new = olds.get(key), news.get(key)
+    for (_, name), old, new in each_pair(olds, news):
         if old != new:
-            what: HowChanged = NEW if old is None else GONE if new is None else CHANGED
             why = (new or old).why  # type: ignore[union-attr]
             found.append(
                 Difference(
-                    what=what,
+                    what=came_or_went(old, new),
                     table="trays",
-                    subject=key[1],
+                    subject=name,
                     before=_held(old),
                     after=_held(new),
                     why=why,
@@ -163,10 +178,9 @@ def _held(tray: Tray | None) -> str:
 def compare_purposes(before: Purposes, after: Purposes) -> list[Difference]:
     """Purposes that are new, gone or served by other commands."""
     found = []
-    for id_ in dict.fromkeys((*after.by_id, *before.by_id)):
-        old, new = before.by_id.get(id_), after.by_id.get(id_)
+    for id_, old, new in each_pair(before.by_id, after.by_id):
         if old is None or new is None:
-            what: HowChanged = NEW if old is None else GONE
+            what = came_or_went(old, new)
             found.append(
                 Difference(
                     what=what,

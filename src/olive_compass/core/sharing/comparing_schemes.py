@@ -16,6 +16,7 @@ from olive_compass.core.sharing.comparing import (
     REASON,
     Difference,
     HowChanged,
+    came_or_went,
     keys_of,
     with_swaps,
 )
@@ -31,10 +32,9 @@ def compare_schemes(before: Scheme, after: Scheme) -> list[Difference]:
     for run in dict.fromkeys((*after.order, *before.order)):
         old_order, new_order = before.order.get(run, ()), after.order.get(run, ())
         if old_order != new_order:
-            what: HowChanged = NEW if not old_order else GONE if not new_order else CHANGED
             found.append(
                 Difference(
-                    what=what,
+                    what=came_or_went(old_order, new_order),
                     table="order",
                     subject=str(run),
                     before=", ".join(old_order),
@@ -109,7 +109,7 @@ def _decisions(
         if a == b:
             continue
         if a is None or b is None:
-            what: HowChanged = NEW if a is None else GONE
+            what = came_or_went(a, b)
             was, is_now = _decision(a), _decision(b)
         elif a.modes != b.modes:
             what, was, is_now = MODES, " ".join(a.modes), " ".join(b.modes)

@@ -66,7 +66,7 @@ def upgrade(
     """
     old = stack.app
     # What was made on the desk (macros, trays) is in no listing, and must not look withdrawn.
-    own = Catalogue(tuple(c for c in old.catalogue.commands if not c.is_own))
+    own = Catalogue(old.catalogue.listed)
     pairs = match(own, of_one_platform(own, listed), old.ids)
     matches = tuple(
         replace(each, new=carried(each.old, each.new, forget)) if each.old and each.new else each

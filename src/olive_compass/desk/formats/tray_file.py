@@ -197,7 +197,7 @@ def _edit_list(array: Any, wanted: list[str]) -> None:
     """Turns a list into another by as few steps as it takes, so that comments in it stay."""
     import difflib
 
-    now = [str(each) for each in array]
+    now = list(map(str, array))
     for what, a, b, c, d in reversed(
         difflib.SequenceMatcher(None, now, wanted, autojunk=False).get_opcodes()
     ):

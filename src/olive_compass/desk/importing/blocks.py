@@ -12,7 +12,7 @@ from msgspec import Struct
 from olive_compass.core.apps.columns import find_heading, guess_columns, is_head
 from olive_compass.core.apps.headings import without_keys
 from olive_compass.core.apps.listing_result import SetAside
-from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.apps.listing_row import Row, widest
 from olive_compass.desk.importing.line_pairs import has_several, is_keys, pair
 from olive_compass.desk.importing.side_by_side import Table, is_key, parallel
 from olive_compass.desk.importing.source import Read
@@ -184,7 +184,7 @@ def _columns(
     head: tuple[str, ...], body: Sequence[Row], platform: str, known: _Known
 ) -> dict[str, int]:
     """The column of each field: by the headings, or those of the table above, or by what the cells look like."""
-    width = max((len(row.cells) for row in body), default=0)
+    width = widest(body)
     if known.fields and (head == known.head if head else width == known.width):
         return known.fields
     texts = [row.cells for row in body if not row.heading]
@@ -207,7 +207,7 @@ def _commands(
     odd: list[SetAside] = []
     group, opened = "", None
     for row in body:
-        title = _cell(row, fields["title"])
+        title = row.cell(fields["title"])
         if heading := _heading(row, title):
             if opened is not None:
                 odd.append(
@@ -248,7 +248,7 @@ def _heading(row: Row, title: str) -> str:
 
 def _fields_of(row: Row, fields: dict[str, int], menu: str) -> dict[str, str]:
     """The cells of a row by field; what stands in no column of ours goes to what the command does."""
-    cells = {field: _cell(row, column) for field, column in fields.items()}
+    cells = {field: row.cell(column) for field, column in fields.items()}
     cells["menu"] = cells.get("menu") or menu
     rest = [cell for n, cell in enumerate(row.cells) if n not in fields.values()]
     cells["does"] = "; ".join(filter(None, (cells.get("does", ""), *rest)))
@@ -257,12 +257,6 @@ def _fields_of(row: Row, fields: dict[str, int], menu: str) -> dict[str, str]:
 
 def _aside(row: Row, why: str) -> SetAside:
     return SetAside(line=row.line, what="row", why=why, text=" | ".join(filter(None, row.cells)))
-
-
-def _cell(row: Row, column: int) -> str:
-    if column < len(row.cells):
-        return row.cells[column]
-    return ""
 
 
 def _row(line: int, cells: dict[str, str]) -> Row:

@@ -6,7 +6,7 @@ have; else everything on the page is read as blocks (``blocks.py``).
 
 from olive_compass.core.apps.headings import without_keys
 from olive_compass.core.apps.listing_result import SetAside
-from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.apps.listing_row import Row, filled_cells, widest
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.desk.importing.blocks import Line, has_keys, read_blocks
 from olive_compass.desk.importing.handbook import HandbookParser, is_handbook
@@ -68,8 +68,8 @@ def _rows_of(alike: list[TableParts]) -> list[Row]:
 
 def _first_titles(table: TableParts) -> int:
     """The first column of a table whose cells are no keys."""
-    for n in range(max(len(row.cells) for row in table.rows)):
-        cells = [row.cells[n] for row in table.rows[1:200] if n < len(row.cells) and row.cells[n]]
+    for n in range(widest(table.rows)):
+        cells = filled_cells(table.rows[1:200], n)
         if sum(bool(read_cell(cell).triggers) for cell in cells) * 2 <= len(cells):
             return n
     return 0
@@ -93,10 +93,10 @@ def _keyed_columns(table: TableParts) -> int:
     head = table.rows[0]
     if head.heading and len(set(head.cells)) == len(head.cells):
         return 1
-    width = max(len(row.cells) for row in table.rows)
+    width = widest(table.rows)
     count = 0
     for n in range(width):
-        cells = [row.cells[n] for row in table.rows[1:200] if n < len(row.cells) and row.cells[n]]
+        cells = filled_cells(table.rows[1:200], n)
         keys = sum(bool(read_cell(cell).triggers) for cell in cells)
         count += keys * 2 > len(cells) > 0
     return count

@@ -7,7 +7,7 @@ from statistics import median
 from typing import Any
 
 from olive_compass.core.apps.columns import is_heads
-from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.apps.listing_row import Row, widest
 from olive_compass.core.wording import counted
 from olive_compass.desk.importing.blocks import Block, Heading, Line, has_keys, plain, read_blocks
 from olive_compass.desk.importing.line_pairs import is_keys, pair
@@ -264,7 +264,7 @@ def _as_line(row: Row) -> Line:
 
 
 def _wide(table: Table) -> int:
-    return max(len(row.cells) for row in table.rows)
+    return widest(table.rows)
 
 
 def _clean(text: str) -> str:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.apps.listing_row import Row, filled_cells, widest
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 
 
@@ -17,7 +17,7 @@ class Table(Struct, frozen=True):
 def parallel(table: Table) -> list[Table]:
     """A table as it is, or the two and more that stand side by side in it: the same columns come again."""
     rows = [row for row in table.rows if any(row.cells)]
-    width = max((len(row.cells) for row in rows), default=0)
+    width = widest(rows)
     for parts in (3, 2):
         size, rest = divmod(width, parts)
         if size >= 2 and not rest and _repeats(rows, size, parts):
@@ -42,9 +42,7 @@ def _repeats(rows: Sequence[Row], size: int, parts: int) -> bool:
         return True
     shares = []
     for column in range(size * parts):
-        cells = [
-            row.cells[column] for row in rows[:200] if column < len(row.cells) and row.cells[column]
-        ]
+        cells = filled_cells(rows[:200], column)
         keys = sum(map(is_key, cells))
         shares.append(bool(cells) and keys * 2 > len(cells))
     groups = [tuple(shares[n * size : (n + 1) * size]) for n in range(parts)]

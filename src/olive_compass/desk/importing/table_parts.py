@@ -1,6 +1,6 @@
 """A table of a page, or a list of terms, while it is read."""
 
-from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.apps.listing_row import Row, widest
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 
 
@@ -25,12 +25,12 @@ class TableParts:
 
     def keys(self) -> int:
         """How many cells of the fullest column read as keys."""
-        width = max(len(row.cells) for row in self.rows)
+        width = widest(self.rows)
         return max(
             sum(
-                bool(read_cell(row.cells[n]).triggers)
+                bool(read_cell(row.cell(n)).triggers)
                 for row in self.rows[:200]
-                if n < len(row.cells) and row.cells[n].strip().lower() not in NO_KEY
+                if row.cell(n).strip().lower() not in NO_KEY
             )
             for n in range(width)
         )

@@ -40,8 +40,7 @@ def form_parts(app: App) -> dict[str, dict[str, str]]:
             "kind": c.kind,
             "does": c.does,
         }
-        for c in app.catalogue.commands
-        if not c.is_own
+        for c in app.catalogue.listed
     }
 
 

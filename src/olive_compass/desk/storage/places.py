@@ -47,7 +47,7 @@ def key_of(root: str) -> str:
 def known_to(key: str) -> list[str]:
     paths = all_known().get(key) if key else None
     if isinstance(paths, list):
-        return [str(path) for path in paths]
+        return list(map(str, paths))
     return []
 
 

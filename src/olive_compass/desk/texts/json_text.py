@@ -9,6 +9,7 @@ from msgspec.json import format as laid_out
 
 from olive_compass.core.plain import escaped
 from olive_compass.errors import UserError
+from olive_compass.structs import uninterrupted
 
 
 def text(value: Any, within_ascii: bool = False) -> str:
@@ -19,7 +20,7 @@ def text(value: Any, within_ascii: bool = False) -> str:
     """
     if not within_ascii:
         # The name of a file in another encoding holds halves of characters: only escapes can say them.
-        with suppress(UnicodeEncodeError):
+        with suppress(UnicodeEncodeError), uninterrupted():
             return escaped(laid_out(encode(value, enc_hook=str), indent=2).decode()) + "\n"
     return json.dumps(value, indent=2) + "\n"
 

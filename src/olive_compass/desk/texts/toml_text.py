@@ -140,7 +140,7 @@ def refuse(mistakes: Sequence[Mistake], data: bytes, file: str) -> None:
 
 def _line_at(lines: Mapping[tuple[str, str], int], path: Path) -> int:
     """The line of what is at a place of the file, or of the nearest table or key around it."""
-    names = [str(each) for each in path]
+    names = list(map(str, path))
     for end in range(len(names), 0, -1):
         key, table = (".".join(names[: end - 1]), names[end - 1]), (".".join(names[:end]), "")
         if key in lines or table in lines:

@@ -10,6 +10,7 @@ from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, catal
 from olive_compass.core.findings.of_usage import MUCH
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage.looking import by_menu_though_keyed
+from olive_compass.core.wording import by_number
 
 ID = "menu-despite-key"
 SEVERITY: Final = "note"
@@ -36,7 +37,7 @@ def find(view: View) -> Iterator[Finding]:
         ),
         MOST_NAMED,
     )
-    verb = "has a key and is" if len(found) == 1 else "have keys and are"
+    verb = by_number(len(found), "has a key and is", "have keys and are")
     yield Finding(
         id=ID,
         severity=SEVERITY,

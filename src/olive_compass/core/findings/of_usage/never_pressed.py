@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from olive_compass.core.actions import ShowUsage
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.usage.looking import never_pressed
@@ -26,12 +27,11 @@ def find(view: View) -> Iterator[Finding]:
     if not own:
         return
     keys = list(dict.fromkeys(str(claim.trigger) for claim in own))
-    some = ", ".join(keys[:8]) + (f" and {len(keys) - 8} more" if keys[8:] else "")
     yield Finding(
         id=ID,
         severity=SEVERITY,
         app=view.app.name,
-        says=f"Nobody pressed {some} in {days} days.",
+        says=f"Nobody pressed {joined(keys, 8)} in {days} days.",
         advice=accepting(view, ID, own[0].command, "they are new"),
         places=tuple(dict.fromkeys(place(claim) for claim in own)),
         commands=tuple(dict.fromkeys(claim.command for claim in own)),

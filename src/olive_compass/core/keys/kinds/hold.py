@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.kinds.kind import Kind, Sits, UnreadableError
+from olive_compass.core.keys.letters import capital
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.spellings import KEY_SPELLINGS
 from olive_compass.core.keys.triggers import Stroke
@@ -32,7 +33,7 @@ class Hold(Kind):
             return f"{PREFIX}@{code}"
         key = KEY_SPELLINGS.get(plain.lower(), "")
         if not key and len(plain) == 1 and plain.isprintable():
-            key = plain.upper() if len(plain.upper()) == 1 else plain
+            key = capital(plain)
         if not key:
             raise UnreadableError(f"“{text}” is no key that could be held")
         return PREFIX + key

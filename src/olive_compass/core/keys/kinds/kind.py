@@ -41,6 +41,18 @@ if TYPE_CHECKING:
         def takes(self) -> tuple[str, ...]: ...
 
 
+#: What ends the code of a press that is made twice.
+TWICE = "*2"
+
+
+def once_and_twice(physical: Physical) -> tuple[Physical, ...]:
+    """The press made twice of one that is made once, and the other way round."""
+    held, code = physical
+    if code.endswith(TWICE):
+        return ((held, code.removesuffix(TWICE)),)
+    return ((held, code + TWICE),)
+
+
 class UnreadableError(ValueError):
     """A text that is no trigger of a kind: why, without a full stop, and who finds a nearer one."""
 

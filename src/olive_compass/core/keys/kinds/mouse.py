@@ -14,6 +14,7 @@ from olive_compass.core.keys.kinds.kind import (
     Sits,
     StrokeQuery,
     UnreadableError,
+    once_and_twice,
     twice,
 )
 from olive_compass.core.keys.presses import Made, Physical
@@ -113,8 +114,7 @@ class Mouse(Kind):
         return Sits("", "mouse", once * (2 if code.endswith("*2") else 1))
 
     def twins(self, physical: Physical) -> tuple[Physical, ...]:
-        held, code = physical
-        return ((held, code.removesuffix("*2") if code.endswith("*2") else code + "*2"),)
+        return once_and_twice(physical)
 
     def there(self, keyboard: "Board") -> dict[str, tuple[str, ...]]:
         has = keyboard.controls("mouse") or BUTTONS

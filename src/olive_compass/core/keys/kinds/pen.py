@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.kinds.kind import Kind, Sits, UnreadableError, twice
+from olive_compass.core.keys.kinds.kind import Kind, Sits, UnreadableError, once_and_twice, twice
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
 
@@ -51,8 +51,7 @@ class Pen(Kind):
         return Sits("", "pen", 3.0 if code.endswith("*2") else 1.5)
 
     def twins(self, physical: Physical) -> tuple[Physical, ...]:
-        held, code = physical
-        return ((held, code.removesuffix("*2") if code.endswith("*2") else code + "*2"),)
+        return once_and_twice(physical)
 
     def there(self, keyboard: "Board") -> dict[str, tuple[str, ...]]:
         has = keyboard.controls("pen") or ()

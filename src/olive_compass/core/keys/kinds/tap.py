@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.kinds.kind import Kind, Sits, UnreadableError, twice
+from olive_compass.core.keys.kinds.kind import Kind, Sits, UnreadableError, once_and_twice, twice
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.keys.triggers import Stroke
@@ -57,8 +57,7 @@ class Tap(Kind):
         return Sits(_KEYS.get(name, ""), "", 1.0 if times else 0.0)
 
     def twins(self, physical: Physical) -> tuple[Physical, ...]:
-        held, code = physical
-        return ((held, code.removesuffix("*2") if code.endswith("*2") else code + "*2"),)
+        return once_and_twice(physical)
 
     def there(self, keyboard: "Board") -> dict[str, tuple[str, ...]]:
         has = [name for name, key in _KEYS.items() if keyboard.has_key(key)]

@@ -8,6 +8,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.objections import keyless
 from olive_compass.core.schemes.objections.kind import SAID, Edited, Kind, Request
+from olive_compass.core.wording import by_number
 
 if TYPE_CHECKING:
     from olive_compass.core.schemes.objections.kind import Telling
@@ -32,9 +33,8 @@ def _longer(keymap: Keymap, press: Press, inside: tuple[str, ...]) -> tuple[Clai
 
 def says(telling: "Telling", evidence: tuple[Claim, ...]) -> str:
     names = list(dict.fromkeys(str(claim.trigger) for claim in evidence))
-    some = joined([*names[:4], *([f"{len(names) - 4} more"] if names[4:] else [])])
-    begin = "begin" if len(names) > 1 else "begins"
-    return f"It starts only after a wait, because {some} {begin} with it"
+    begin = by_number(len(names), "begins", "begin")
+    return f"It starts only after a wait, because {joined(names, 4)} {begin} with it"
 
 
 KIND: Kind[Claim] = Kind(id="waits", weight=SAID, order=140, find=find, effects=effects, says=says)
