@@ -4,9 +4,9 @@
 """
 
 import signal
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
-from typing import TYPE_CHECKING, Any, TypeVar
+from typing import TYPE_CHECKING, Any, Protocol, TypeVar
 
 import msgspec
 
@@ -17,9 +17,19 @@ if TYPE_CHECKING:
 else:
     from msgspec.structs import replace
 
-__all__ = ["convert", "decode", "replace", "to_builtins", "uninterrupted"]
+__all__ = ["convert", "decode", "in_place", "replace", "to_builtins", "uninterrupted"]
 
 Kind = TypeVar("Kind")
+
+
+class HasId(Protocol):
+    """A record that has an id."""
+
+    @property
+    def id(self) -> str: ...
+
+
+Named = TypeVar("Named", bound=HasId)
 
 
 def convert(value: Any, kind: type[Kind], from_attributes: bool = False) -> Kind:
@@ -47,6 +57,11 @@ def to_builtins(value: Any) -> Any:
     """Records as dicts, lists and texts."""
     with uninterrupted():
         return msgspec.to_builtins(value)
+
+
+def in_place(records: Iterable[Named], new: Named) -> list[Named]:
+    """The records with ``new`` in the place of the one with its id."""
+    return [new if each.id == new.id else each for each in records]
 
 
 @contextmanager

@@ -26,6 +26,13 @@ def by_number(number: int, one: str, more: str) -> str:
     return more
 
 
+def yes_or_no(value: object) -> str:
+    """``yes`` where it is so."""
+    if value:
+        return "yes"
+    return "no"
+
+
 def sequences_of(longest: int) -> str:
     """Which sequences are taken where the longest has so many strokes.
 

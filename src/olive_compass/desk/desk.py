@@ -216,21 +216,21 @@ class Desk:
 
     def macros(self, app: str) -> "dict[str, Macro]":
         """The macros of the application, by name."""
-        listed = self._listed(f"macros/{app}") if app not in self._macros else []
-        if app not in self._macros and not listed:
-            self._macros[app] = {}
         if app not in self._macros:
-            # Loaded here: most applications have no macro.
-            from olive_compass.desk.formats import macro_file
-
-            names = sorted(name[:-5] for name in listed if name.endswith(".toml"))
-            self._macros[app] = {
-                name: macro_file.read(self.bytes(path), path, app, name)
-                for name in names
-                if not name.startswith(".")
-                for path in [macro_path(app, name)]
-            }
+            self._macros[app] = self._read_macros(app)
         return self._macros[app]
+
+    def _read_macros(self, app: str) -> "dict[str, Macro]":
+        names = self._toml_names(f"macros/{app}")
+        if not names:
+            return {}
+        # Loaded here: most applications have no macro.
+        from olive_compass.desk.formats import macro_file
+
+        paths = {name: macro_path(app, name) for name in names}
+        return {
+            name: macro_file.read(self.bytes(path), path, app, name) for name, path in paths.items()
+        }
 
     def tally_names(self) -> list[str]:
         """The files of tallies, by their paths."""
@@ -268,11 +268,7 @@ class Desk:
 
     def scheme_names(self, app: str) -> list[str]:
         """The names of the application's schemes, sorted."""
-        return sorted(
-            name[:-5]
-            for name in self._listed(f"schemes/{app}")
-            if name.endswith(".toml") and not name.startswith(".")
-        )
+        return self._toml_names(f"schemes/{app}")
 
     def scheme(self, app: App, name: str) -> Scheme:
         """A scheme of the application. Raises ``UserError`` where there is none of that name."""
@@ -309,8 +305,7 @@ class Desk:
 
     def own_file_formats(self) -> list[str]:
         """The names of the file formats that the desk has itself, sorted."""
-        listed = {*self._listed(older.FORMATS), *self._listed(older.TEXTFORMS)}
-        return sorted(n[:-5] for n in listed if n.endswith(".toml") and not n.startswith("."))
+        return sorted({*self._toml_names(older.FORMATS), *self._toml_names(older.TEXTFORMS)})
 
     def file_format_names(self) -> list[str]:
         """The names of the file formats, those that ship among them, sorted."""
@@ -333,11 +328,7 @@ class Desk:
 
     def keyset_names(self) -> list[str]:
         """The names of the key sets, sorted."""
-        return sorted(
-            name[:-5]
-            for name in self._listed("keysets")
-            if name.endswith(".toml") and not name.startswith(".")
-        )
+        return self._toml_names("keysets")
 
     def stack_names(self, app: str) -> tuple[str, ...]:
         """The names of the schemes that count: those of ``desk.toml``, or else all."""
@@ -457,6 +448,14 @@ class Desk:
         """The desk as it would be with these changes, none of them written."""
         instead = {**self.instead, **{each.path: each.after for each in files}}
         return Desk(self.root, instead, self.platform)
+
+    def _toml_names(self, folder: str) -> list[str]:
+        """The names of the TOML files in a folder of the desk, without their ending, sorted."""
+        return sorted(
+            name.removesuffix(".toml")
+            for name in self._listed(folder)
+            if name.endswith(".toml") and not name.startswith(".")
+        )
 
     def _listed(self, folder: str) -> list[str]:
         """The names in a folder of the desk, none where it is not there."""

@@ -173,11 +173,8 @@ def shortened(words: list[str], width: float, height: float, size: float, measur
     if " ".join(lines) == " ".join(words) or any(CUT in line for line in lines[-1:]):
         return Fitted(size, tuple(lines))
     while lines:
-        last = lines.pop()
-        while last and measure(last + CUT, size) > width:
-            last = last[:-1].rstrip()
-        if last:
-            return Fitted(size, (*lines, last + CUT))
+        if last := _with_sign(lines.pop(), width, size, measure):
+            return Fitted(size, (*lines, last))
     return Fitted(size, ())
 
 
@@ -185,8 +182,13 @@ def _cut(word: str, width: float, size: float, measure: Width) -> str:
     """A word that stands in the width, its end left out where it must."""
     if measure(word, size) <= width:
         return word
-    while word and measure(word + CUT, size) > width:
-        word = word[:-1]
-    if word:
-        return word + CUT
+    return _with_sign(word, width, size, measure)
+
+
+def _with_sign(text: str, width: float, size: float, measure: Width) -> str:
+    """As much of a text as has room, and the sign that its end was left out; ``""`` where nothing has."""
+    while text and measure(text + CUT, size) > width:
+        text = text[:-1].rstrip()
+    if text:
+        return text + CUT
     return ""

@@ -115,8 +115,7 @@ def _letter(mark: str) -> str:
 
 def _with_letter(command: Command, letter: str) -> Command:
     """The command with its own access letter, ``""``: with none."""
-    menus = command.access[:-1] if command.access else ("",) * len(command.menu)
-    access = (*menus, letter)
+    access = (*command.menu_letters, letter)
     return replace(command, access=access if any(access) else ())
 
 

@@ -14,7 +14,7 @@ from olive_compass.core.apps.marks import WHOLE
 from olive_compass.core.apps.naming import menu_path
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
+from olive_compass.structs import in_place, replace
 
 
 def options(parser: argparse.ArgumentParser) -> None:
@@ -93,7 +93,7 @@ def change_command(args: AppCommandOptions, context: Surroundings) -> int:
             )
         after = _with(before, said)
         what = f"changed {', '.join(said)} of {before.title}"
-        commands = [after if each.id == before.id else each for each in app.catalogue.commands]
+        commands = in_place(app.catalogue.commands, after)
         return _keep(args, context, desk, app, commands, what, before.id)
     if before.marks.said == WHOLE:
         commands = [each for each in app.catalogue.commands if each.id != before.id]
@@ -103,7 +103,7 @@ def change_command(args: AppCommandOptions, context: Surroundings) -> int:
         before,
         marks=replace(before.marks, withdrawn=True, said=_joined(before.marks.said, "marks")),
     )
-    commands = [gone if each.id == before.id else each for each in app.catalogue.commands]
+    commands = in_place(app.catalogue.commands, gone)
     what = f"marked {before.title} as withdrawn, because a listing has it; no key starts it now"
     return _keep(args, context, desk, app, commands, what, before.id)
 

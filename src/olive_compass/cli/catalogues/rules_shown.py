@@ -6,6 +6,7 @@ from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.guesses import guessed
+from olive_compass.core.wording import yes_or_no
 from olive_compass.desk.formats.app_file import Reading
 
 
@@ -71,7 +72,7 @@ def _of_keys(app: App) -> list[tuple[str, str]]:
 def _of_the_rest(app: App) -> list[tuple[str, str]]:
     """Where text is typed, what this seat has, and what no scheme decides."""
     r = app.rules
-    licences = (f"{name}: {'yes' if has else 'no'}" for name, has in r.licences.items())
+    licences = (f"{name}: {yes_or_no(has)}" for name, has in r.licences.items())
     return [
         ("text is typed", (", ".join(r.text_modes) or "in no mode") + guessed(app, "text-modes")),
         ("licences", ", ".join(licences)),

@@ -122,12 +122,12 @@ def _for_this_platform(desk: Desk, bundle: Bundle) -> Bundle:
     here = desk_file.read(desk.bytes(DESK_FILE), DESK_FILE).platform
     known = {
         here if key.table == system_file.STATED else key.table
-        for key in (system_file.read_all(ours, SYSTEM_FILE) if ours is not None else ())
+        for key in system_file.read_all(ours, SYSTEM_FILE)
     }
     own = desk.settings.platform
     if set(keys) <= {own} and here == stated:
         return bundle
-    data = ours if ours is not None else system_file.new_text({}, own)
+    data = ours or system_file.new_text({}, own)
     for platform, each in keys.items():
         if platform not in known:
             data = system_file.with_platform(data, platform, each)

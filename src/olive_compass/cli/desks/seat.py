@@ -12,6 +12,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
 from olive_compass.core.keys.keyboards import PLATFORMS, Keyboard, Platform
+from olive_compass.core.wording import yes_or_no
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.desk_file import HANDS, DeskFile, Hand
@@ -247,7 +248,7 @@ def _show(as_json: bool, context: Surroundings, desk: Desk) -> int:
         )
         return 0
     context.say(f"{BOLD}{found.name or 'This computer'}{OFF} ({SEAT_FILE})")
-    has = [f"{a} {n}: {'yes' if v else 'no'}" for a, t in licences.items() for n, v in t.items()]
+    has = [f"{a} {n}: {yes_or_no(v)}" for a, t in licences.items() for n, v in t.items()]
     print_fields(
         context,
         [

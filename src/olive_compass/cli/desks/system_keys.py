@@ -1,7 +1,6 @@
 """``desk system``: lists the operating system's keys, switches each on and off, adds and drops one."""
 
 import argparse
-import os
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
@@ -40,11 +39,11 @@ class DeskSystemOptions(WriteOptions, kw_only=True):
 def system_keys(args: DeskSystemOptions, context: Surroundings) -> int:
     """Runs ``desk system``."""
     desk = pick.desk(args, context)
-    before = _bytes(desk)
+    before = desk.bytes_or_none(SYSTEM_FILE)
     keys = _counting(desk, before)
     if args.action is None:
         return _list(args.json, context, keys)
-    data = before if before is not None else system_file.new_text({})
+    data = before or system_file.new_text({})
     if args.action == "defaults":
         after, what = _with_defaults(desk, data, keys)
     else:
@@ -57,16 +56,9 @@ def system_keys(args: DeskSystemOptions, context: Surroundings) -> int:
     )
 
 
-def _bytes(desk: Desk) -> bytes | None:
-    there = os.path.exists(os.path.join(desk.root, SYSTEM_FILE))
-    if there:
-        return desk.bytes(SYSTEM_FILE)
-    return None
-
-
 def _counting(desk: Desk, data: bytes | None) -> list[SystemKey]:
     """The keys of the file that belong to the platform of this computer."""
-    found = system_file.read_all(data, SYSTEM_FILE) if data is not None else []
+    found = system_file.read_all(data, SYSTEM_FILE)
     return [key for key in found if key.table in desk.system_tables]
 
 
@@ -79,17 +71,17 @@ def _table(desk: Desk, keys: list[SystemKey]) -> str:
 
 def keys_of_platform(desk: Desk, platform: str) -> list[FileChange]:
     """What a platform takes by default, for a desk that knows nothing of it yet; those of others stay."""
-    before = _bytes(desk)
+    before = desk.bytes_or_none(SYSTEM_FILE)
     stated = desk_file.read(desk.bytes(DESK_FILE), DESK_FILE).platform
     tables = system_file.tables_of(platform, stated)
-    known = system_file.read_all(before, SYSTEM_FILE) if before is not None else []
+    known = system_file.read_all(before, SYSTEM_FILE)
     if any(key.table in tables for key in known):
         return []
     keys = [
         SystemKey(text=text, trigger=read_trigger(text), does=does, on=True, table=platform)
         for text, does in SYSTEM_KEYS[platform].items()
     ]
-    data = before if before is not None else system_file.new_text({}, platform)
+    data = before or system_file.new_text({}, platform)
     return [FileChange(SYSTEM_FILE, before, system_file.with_platform(data, platform, keys))]
 
 

@@ -17,6 +17,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import BUILT_IN, FACTORY, MENUS, RESERVED, SYSTEM
+from olive_compass.core.wording import yes_or_no
 from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path, scheme_path
 from olive_compass.structs import replace
 
@@ -63,7 +64,7 @@ def list_schemes(args: SchemeListOptions, context: Surroundings) -> int:
                 (
                     f"{app.name}/{scheme.name}",
                     scheme.layer,
-                    "yes" if counts else "no",
+                    yes_or_no(counts),
                     str(scheme.decisions),
                     scheme.based_on,
                 )

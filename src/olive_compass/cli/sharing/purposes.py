@@ -18,7 +18,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import purposes_file
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
+from olive_compass.structs import in_place, replace
 
 
 def change_of(desk: Desk, after: Purposes) -> FileChange:
@@ -182,7 +182,7 @@ def rename(args: PurposeRenameOptions, context: Surroundings) -> int:
         name for name in dict.fromkeys((*purpose.names, *old, *args.names)) if name != title
     )
     renamed = replace(purpose, title=title, names=names)
-    after = Purposes(renamed if each.id == purpose.id else each for each in purposes.all)
+    after = Purposes(in_place(purposes.all, renamed))
     what = f"Renamed “{purpose.title}” to “{title}”; its id stays {purpose.id}"
     return save_purposes(writing_of(args), context, desk, purposes, after, what)
 
@@ -205,9 +205,7 @@ def merge(args: PurposeMergeOptions, context: Surroundings) -> int:
         raise UserError(f"“{kept.title}” is one purpose already; nothing was changed.")
     merged = joined_purposes(kept, others)
     gone = {each.id for each in others}
-    after = Purposes(
-        merged if each.id == kept.id else each for each in purposes.all if each.id not in gone
-    )
+    after = Purposes(each for each in in_place(purposes.all, merged) if each.id not in gone)
     titles = joined(f"“{each.title}”" for each in others)
     twice = [app for app, ids in merged.links.items() if len(ids) > len(kept.commands(app)) > 0]
     lines = [

@@ -92,6 +92,13 @@ class Command(Struct, frozen=True, kw_only=True):
         return "Without a menu"
 
     @property
+    def menu_letters(self) -> tuple[str, ...]:
+        """The access letters of its menus, ``""`` where one has none."""
+        if self.access:
+            return self.access[:-1]
+        return ("",) * len(self.menu)
+
+    @property
     def keyboard_route(self) -> str:
         """The way through the menus by access letters, ``""`` where a letter is missing."""
         return keyboard_route(self.access)

@@ -13,7 +13,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.keys.written_cells import read_written_cell, write_cell
 from olive_compass.core.plain import one_line
 from olive_compass.desk.texts.cells import restored, shielded
-from olive_compass.desk.texts.csv_text import rows_of, text_of, too_long
+from olive_compass.desk.texts.csv_text import columns_of, rows_of, text_of, too_long
 from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-commands/1"
@@ -81,10 +81,7 @@ def read(data: bytes, file: str, typed: int, platform: str) -> Catalogue:
     """
     head, reader = rows_of(text_of(data, file, FORMAT), file)
     head = [cell.lower() for cell in head]
-    missing = [field for field in ("id", "title") if field not in head]
-    if missing:
-        raise UserError(f"The column “{missing[0]}” is missing.", file=file, line=2)
-    at = [head.index(field) if field in head else -1 for field in FIELDS]
+    at = columns_of(head, FIELDS, file)
     if MAC in head:
         keys, mac = FIELDS.index("keys"), head.index(MAC)
         at = [*at, at[keys] if platform == "mac" else mac]
@@ -198,7 +195,4 @@ def _letter_mark(command: Command) -> list[str]:
 
 
 def _menu_cell(command: Command) -> str:
-    letters = command.access[:-1] if command.access else ("",) * len(command.menu)
-    return " > ".join(
-        marked(step, letter) for step, letter in zip(command.menu, letters, strict=True)
-    )
+    return " > ".join(map(marked, command.menu, command.menu_letters))

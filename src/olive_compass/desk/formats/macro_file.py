@@ -4,6 +4,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from typing import Annotated, Any, Literal
 
 from olive_compass.core.macros.macro import Macro, Step
+from olive_compass.core.wording import yes_or_no
 from olive_compass.desk.texts.schemas import Format, Mistake, Texts, fitted, saying
 from olive_compass.desk.texts.toml_text import load, refuse
 from olive_compass.structs import replace
@@ -111,7 +112,7 @@ def plain(value: Any) -> str:
     """
     # Before numbers: to Python a truth value is one.
     if isinstance(value, bool):
-        return "yes" if value else "no"
+        return yes_or_no(value)
     if isinstance(value, (int, float)):
         return f"{value:.12g}"
     if isinstance(value, list):

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.desk.formats.macro_file import FORMAT
 from olive_compass.desk.texts.toml_editor import TomlEditor, as_written
-from olive_compass.desk.texts.toml_text import quoted
+from olive_compass.desk.texts.toml_text import line_end, quoted
 
 _HEAD = ("app", "title", "does", "modes", "version", "recorded")
 
@@ -26,7 +26,7 @@ def new_text(macro: Macro) -> bytes:
 def edited(data: bytes, before: Macro, after: Macro) -> bytes:
     """The file of ``before`` with what ``after`` has otherwise put in."""
     text = data.decode("utf-8-sig")
-    newline = "\r\n" if "\r\n" in text else "\n"
+    newline = line_end(text)
     head, blocks = _blocks(text.replace("\r\n", "\n"))
     old_head, new_head = _head(before), _head(after)
     if old_head != new_head:

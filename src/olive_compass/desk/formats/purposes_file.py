@@ -12,7 +12,7 @@ from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
 from olive_compass.desk.older import OLD_RISK, RISK
 from olive_compass.desk.storage.plain_file import read_whole
 from olive_compass.desk.texts.cells import restored, shielded
-from olive_compass.desk.texts.csv_text import rows_of, text_of, too_long
+from olive_compass.desk.texts.csv_text import columns_of, rows_of, text_of, too_long
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -52,11 +52,10 @@ def read(data: bytes, file: str) -> Purposes:
 
 
 def _read(head: list[str], reader: Any, file: str) -> Purposes:
-    if missing := [field for field in ("id", "title") if field not in head]:
-        raise UserError(f"The column “{missing[0]}” is missing.", file=file, line=2)
+    columns = columns_of(head, FIELDS, file)
     apps = [(n, name) for n, name in enumerate(head) if name and name not in FIELDS]
     # A column that is missing is the empty cell that is put at the end of each row.
-    pick, widest = itemgetter(*(head.index(f) if f in head else -1 for f in FIELDS)), len(head)
+    pick, widest = itemgetter(*columns), len(head)
     found: dict[str, Purpose] = {}
     line = reader.line_num
     for row in reader:

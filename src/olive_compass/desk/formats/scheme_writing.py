@@ -12,7 +12,7 @@ from olive_compass.desk.formats.scheme_file import FORMAT, TABLES
 from olive_compass.desk.older import current
 from olive_compass.desk.texts.own_lines import OwnLines
 from olive_compass.desk.texts.toml_editor import TomlEditor, as_written, put_quoted, with_top
-from olive_compass.desk.texts.toml_text import quoted
+from olive_compass.desk.texts.toml_text import line_end, quoted
 from olive_compass.structs import replace
 
 
@@ -82,7 +82,7 @@ def _put_lines(lines: OwnLines, table: str, old: Mapping[str, Any], new: Mapping
 
 def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:
     """The edited text of any file, by an editor that keeps comments and order."""
-    newline = "\r\n" if "\r\n" in text else "\n"
+    newline = line_end(text)
     text = text.replace("\r\n", "\n")
     for table in TABLES:
         if getattr(after, table) and not re.search(rf"(?m)^\s*\[\s*{table}\s*\]", text):

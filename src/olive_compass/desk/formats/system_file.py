@@ -69,8 +69,11 @@ def read(data: bytes, file: str, tables: Container[str] = (STATED,)) -> dict[Run
     return {key.trigger: key.does for key in keys if key.on and key.table in tables}
 
 
-def read_all(data: bytes, file: str) -> list[SystemKey]:
-    """Every key of the file, those that are switched off too. Raises ``UserError`` as ``read`` does."""
+def read_all(data: bytes | None, file: str) -> list[SystemKey]:
+    """Every key of the file (None: there is none), those that are switched off too. Raises ``UserError`` as ``read``
+    does."""
+    if data is None:
+        return []
     said, mistakes = fitted(load(data, file, FORMAT), SystemTable, "the system's keys")
     found = []
     for table in (*PLATFORMS, STATED):

@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
 from olive_compass.desk.storage.plain_file import text_of as unmarked
@@ -42,6 +42,14 @@ def rows_of(text: str, file: str) -> tuple[list[str], Any]:
         return [cell.strip() for cell in next(rows, [])], reader
     except csv.Error as error:
         raise too_long(file, reader) from error
+
+
+def columns_of(head: Sequence[str], fields: Iterable[str], file: str) -> list[int]:
+    """The columns of the fields, -1 where one is missing. Raises ``UserError`` without ids and titles."""
+    for field in ("id", "title"):
+        if field not in head:
+            raise UserError(f"The column “{field}” is missing.", file=file, line=2)
+    return [head.index(field) if field in head else -1 for field in fields]
 
 
 def each_row(text: str, file: str) -> Iterator[list[str]]:

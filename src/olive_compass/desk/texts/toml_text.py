@@ -167,6 +167,13 @@ def quoted(text: str) -> str:
     return '"' + "".join(signs) + '"'
 
 
+def line_end(text: str) -> str:
+    """What ends the lines of a file."""
+    if "\r\n" in text:
+        return "\r\n"
+    return "\n"
+
+
 def key_lines(text: str) -> dict[tuple[str, str], int]:
     """The line of each key, by table and key; the table's own line has the key ``""``.
 
