@@ -88,12 +88,7 @@ def run(args: CompareOptions, context: Surroundings) -> int:
         raise UserError(
             "Name both sides.", hint="For example: olive-compass compare APP/factory APP"
         )
-    before, after = (side(desk, context, given) for given in (args.before, args.after))
-    said = said_of(args)
-    before, after = (
-        with_listing(said, desk, context, before, after),
-        with_listing(said, desk, context, after, before),
-    )
+    before, after = _sides(args, context, desk, args.before, args.after)
     keymaps = keymaps_of(desk, before, after)
     # Two sides of different applications share no commands: only what was decided can be held together.
     by_decision = args.decisions or keymaps is None
@@ -110,11 +105,14 @@ def run(args: CompareOptions, context: Surroundings) -> int:
         # Loaded here: most comparisons are for the terminal.
         from olive_compass.drawing.documents import Comparison
 
+        summary = counted_differences(sections)
+        if not by_decision:
+            summary = _counted(pairs)
         comparison = Comparison(
             before=before.label,
             after=after.label,
             contrasts=tuple(_contrasts(whose, sections, pairs)),
-            summary=counted_differences(sections) if by_decision else _counted(pairs),
+            summary=summary,
             printing=printing_of(asked, "a4", lying=True),
         )
         give(asked.into, context, form_called(asked.form).comparison(comparison))
@@ -128,6 +126,18 @@ def run(args: CompareOptions, context: Surroundings) -> int:
 
 
 Pair = tuple[Keymap, Keymap, list[PressChange]]
+
+
+def _sides(
+    args: CompareOptions, context: Surroundings, desk: Desk, before: str, after: str
+) -> tuple[Side, Side]:
+    """What the two names mean; a listing's file is a version of the application on the other side."""
+    one, other = side(desk, context, before), side(desk, context, after)
+    said = said_of(args)
+    return (
+        with_listing(said, desk, context, one, other),
+        with_listing(said, desk, context, other, one),
+    )
 
 
 def _contrasts(whose: Desk, sections: list[Section], pairs: list[Pair]) -> "Iterator[Contrast]":

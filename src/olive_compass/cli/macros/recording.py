@@ -63,32 +63,45 @@ class MacroFromLogOptions(WriteOptions, kw_only=True):
     flat: bool
 
 
-def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
-    """Runs ``macro from-log``: without a macro's name it shows the log."""
-    desk = pick.desk(args, context)
-    first, asked = _lines(args.lines)
+def _no_events(file: str, app: App, first: int, last: int | None) -> UserError:
+    to = f"to {last}" if last else "on"
+    return UserError(
+        f"The log has no event of {app.title} from line {first} {to}.",
+        file=file,
+        hint=f"See its lines: olive-compass macro from-log {file}",
+    )
+
+
+def _list_log(
+    args: MacroFromLogOptions, context: Surroundings, first: int, asked: int | None
+) -> int:
+    """Lists the lines of a log. One of a year is not printed whole at a terminal; as JSON it is read to its end."""
     last = asked
-    if asked is None and args.which is None and not args.json:
-        # A log of a year is not printed whole at a terminal; as JSON, or for a macro, it is read to its end.
+    if asked is None and not args.json:
         last = first + MOST_LISTED - 1
     with open_file(context, args.log, "The log") as file:
         log = read_stream(file, args.log, pairs(args.columns, "FIELD"), first, last)
-        more = asked is None and last is not None and bool(file.read(1))
+        goes_on = last != asked and bool(file.read(1))
     _say_set_aside(context, log)
+    status = _show_log(args.json, args.log, context, log)
+    if goes_on and last is not None:
+        context.say(f"It goes on after line {last}: --lines {last + 1}..")
+    return status
+
+
+def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
+    """Runs ``macro from-log``: without a macro's name it shows the log."""
+    desk = pick.desk(args, context)
+    first, last = _lines(args.lines)
     if args.which is None:
-        status = _show_log(args.json, args.log, context, log)
-        if more and last is not None:
-            context.say(f"It goes on after line {last}: --lines {last + 1}..")
-        return status
+        return _list_log(args, context, first, last)
+    with open_file(context, args.log, "The log") as file:
+        log = read_stream(file, args.log, pairs(args.columns, "FIELD"), first, last)
+    _say_set_aside(context, log)
     app, name, title = new_name(desk, args.which, context)
     events = _events_of(app, log)
     if not events:
-        to = f"to {last}" if last else "on"
-        raise UserError(
-            f"The log has no event of {app.title} from line {first} {to}.",
-            file=args.log,
-            hint=f"See its lines: olive-compass macro from-log {args.log}",
-        )
+        raise _no_events(args.log, app, first, last)
     where = f"{args.log}, lines {events[0].line} to {events[-1].line}"
     macro = recorded(app.name, name, title, events, where, args.flat)
     unknown = {e.command for e in events if not _is_known(app, e.command)}

@@ -129,7 +129,10 @@ def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:
             suspect(n, ESCAPE, f"{titles[n - 1]} ends what was begun, and nothing was")
     _taken_back(verbs, found)
     left = [n for n in range(1, len(verbs) + 1) if n not in found]
-    _views(verbs, commands, left, suspect)
+    for stretch in _same_views(commands, left):
+        for n in stretch:
+            others = joined(str(other) for other in stretch if other != n)
+            suspect(n, VIEWS, f"with step {others} the view is what it was before")
     for n, again in _set_again(verbs, macro, left):
         suspect(n, TWICE, f"step {again} sets {titles[again - 1]} again before it was used")
     return list(found.values())
@@ -174,36 +177,50 @@ def _taken_back(verbs: list[str], found: dict[int, Suspect]) -> None:
             changing.append(n)
 
 
-def _views(
-    verbs: list[str], commands: list[Command | None], left: list[int], suspect: object
-) -> None:
-    """Stretches of steps at whose end the view is what it was at their beginning."""
-    assert callable(suspect)
-    shown: list[str] = ["the first"]
-    zoom = 0
-    states = [(tuple(shown), zoom, 0)]
+class _Look(Struct, frozen=True):
+    """What is seen after a step: the view, how far it is zoomed, and the views before it."""
+
+    shown: tuple[str, ...] = ("the first",)
+    zoom: int = 0
+
+    def after(self, command: Command | None) -> "_Look | None":
+        """What is seen after a command, None: it changes no view."""
+        if command is None:
+            return None
+        act = act_of(command)
+        if act.verb in ("view", "show"):
+            return _Look((*self.shown, command.title), self.zoom)
+        if act.verb == "back" and len(self.shown) > 1:
+            return _Look(self.shown[:-1], self.zoom)
+        if act.verb == "zoom" and act.detail.startswith("-"):
+            return _Look(self.shown, self.zoom - 1)
+        if act.verb == "zoom":
+            return _Look(self.shown, self.zoom + 1)
+        return None
+
+    def is_like(self, other: "_Look") -> bool:
+        """Whether the same is seen, whatever was seen before it."""
+        return (self.shown[-1], self.zoom) == (other.shown[-1], other.zoom)
+
+
+def _same_views(commands: list[Command | None], left: list[int]) -> Iterator[list[int]]:
+    """Stretches of steps at whose end the view is what it was at their beginning: those of them that changed it."""
+    looks, steps = [_Look()], [0]
     for n in left:
-        verb, command = verbs[n - 1], commands[n - 1]
-        if verb in ("view", "show"):
-            shown.append(command.title if command else "")
-        elif verb == "back" and len(shown) > 1:
-            shown.pop()
-        elif verb == "zoom" and command:
-            zoom += -1 if act_of(command).detail.startswith("-") else 1
-        else:
+        look = looks[-1].after(commands[n - 1])
+        if look is None:
             continue
-        same = [
-            k for k, (was, size, _) in enumerate(states) if (was[-1:], size) == ((shown[-1],), zoom)
-        ]
-        if same:
-            looks = [state[2] for state in states[same[-1] + 1 :]] + [n]
-            for each in looks:
-                others = joined(str(m) for m in looks if m != each)
-                suspect(each, VIEWS, f"with step {others} the view is what it was before")
-            # The steps between were found; what follows is held against the state before them.
-            del states[same[-1] + 1 :]
-        else:
-            states.append((tuple(shown), zoom, n))
+        same = [k for k, before in enumerate(looks) if look.is_like(before)]
+        if not same:
+            looks.append(look)
+            steps.append(n)
+            continue
+        # The steps between are found; what follows is held against the look before them.
+        after = same[-1] + 1
+        yield [*steps[after:], n]
+        # The views that can be gone back to are those of now.
+        looks[after - 1 :] = [look]
+        del steps[after:]
 
 
 def _ties(commands: list[Command | None], macro: Macro) -> list[Suspect]:

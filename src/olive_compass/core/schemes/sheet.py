@@ -78,20 +78,34 @@ def sheet_groups(
         # What stands on a tray is on the sheet with its tray, key or no key.
         if not keys and not every_command and command.id not in on_trays:
             continue
-        line = SheetLine(
-            keys=tuple(_shown(keymap, run, live, key) for run, live in keys.items()),
-            title=_titled(keymap, command.id),
-            id=command.id,
-            where=_where(keymap, {m: None for live in keys.values() for m in live}),
-            does=command.does,
-            note=keyless.get(command.id, "") if not keys else "",
-            asks=asks.get(command.id, ()),
-        )
+        note = "" if keys else keyless.get(command.id, "")
+        line = _line(keymap, command, keys, key, note, asks.get(command.id, ()))
         lines[command.id] = line
         if keys or every_command:
             groups.setdefault(command.top_menu, []).append(line)
     menus = [SheetGroup(name, tuple(found)) for name, found in groups.items()]
     return menus + _of_trays(keymap, lines)
+
+
+def _line(
+    keymap: Keymap,
+    command: Command,
+    keys: Mapping[Run, dict[str, None]],
+    key: Callable[[Run], str],
+    note: str,
+    asks: tuple[str, ...],
+) -> SheetLine:
+    """The line of a command with the keys that reach it, by the modes in which they do."""
+    modes = dict.fromkeys(mode for live in keys.values() for mode in live)
+    return SheetLine(
+        keys=tuple(_shown(keymap, run, live, key) for run, live in keys.items()),
+        title=_titled(keymap, command.id),
+        id=command.id,
+        where=_where(keymap, modes),
+        does=command.does,
+        note=note,
+        asks=asks,
+    )
 
 
 def _why_keyless(schemes: Sequence[Scheme]) -> dict[str, str]:

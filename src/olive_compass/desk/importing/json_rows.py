@@ -74,18 +74,29 @@ def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]
         return [entry for item in value for entry in _entries_of_item(item, group, depth)]
     if not isinstance(value, dict):
         return []
-    found = []
-    if any(map(_is_list_of_things, value.values())):
-        # What stands beside a list of things is about the whole.
-        value = {key: inner for key, inner in value.items() if _is_list_of_things(inner)}
-    for key, inner in value.items():
-        if _is_list_of_things(inner):
-            found += _entries(inner, "" if len(value) == 1 or depth == 0 else key, depth + 1)
-        elif isinstance(inner, dict):
-            found += _entries_of_object(key, inner, group, depth)
-        elif depth > 0 and (inner is None or isinstance(inner, str)):
-            found.append({"title": key, "keys": inner, **_menu(group)})
-    return found
+    lists = {key: inner for key, inner in value.items() if _is_list_of_things(inner)}
+    if not lists:
+        return [
+            entry
+            for key, inner in value.items()
+            for entry in _entries_under(key, inner, group, depth)
+        ]
+    # What stands beside a list of things is about the whole; one list alone is no menu.
+    named = len(lists) > 1 and depth > 0
+    return [
+        entry
+        for key, inner in lists.items()
+        for entry in _entries(inner, key if named else "", depth + 1)
+    ]
+
+
+def _entries_under(key: str, inner: Any, group: str, depth: int) -> list[dict[str, Any]]:
+    """What stands under a key: an object, or the keys of the command that it names."""
+    if isinstance(inner, dict):
+        return _entries_of_object(key, inner, group, depth)
+    if depth > 0 and (inner is None or isinstance(inner, str)):
+        return [{"title": key, "keys": inner, **_menu(group)}]
+    return []
 
 
 def _entries_of_object(

@@ -5,7 +5,7 @@ not touched, in one whose keys differ only the keys are, and a new one is put be
 """
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Container, Mapping, Sequence
 
 from msgspec import Struct
 
@@ -192,13 +192,10 @@ class _Plan:
         """A record a key: those that stay, those that change, those that come and go."""
         have = {run for entry in mine for run in entry.keys}
         left = [run for run in keys if run not in have]
-        # What nobody can read is no key that could go.
-        free = [entry for entry in mine if entry.keys and entry.keys[0] not in keys]
-        empty = [entry for entry in mine if not entry.pieces]
-        for entry in (*free, *empty):
+        for entry in _spare(mine, keys):
             if left:
                 self.edits.append((*entry.cell, write_cell(self.form, (left.pop(0),))))
-            elif entry in free:
+            elif entry.keys:
                 # The first record of a command says that it has no key, where the format has a word for that.
                 self._take_away(entry, says_so=not keys and entry is mine[0])
         if not mine and not keys:
@@ -396,3 +393,10 @@ def _same(entry: Entry, parts: Mapping[str, str]) -> bool:
     if entry.parts.get("title", "").casefold() != parts.get("title", "").casefold():
         return False
     return not entry.parts.get("menu") or entry.parts["menu"] == parts.get("menu")
+
+
+def _spare(mine: Sequence[Entry], keys: Container[Run]) -> list[Entry]:
+    """The records that can take another key: those of keys that go, then those without one."""
+    # What nobody can read is no key that could go.
+    going = [entry for entry in mine if entry.keys and entry.keys[0] not in keys]
+    return [*going, *(entry for entry in mine if not entry.pieces)]
