@@ -60,22 +60,29 @@ class StepOptions(WriteOptions, kw_only=True):
     skip: bool = False
 
 
+def _take_each(
+    args: StepOptions, context: Surroundings, how: Stepping, taken: list[dict[str, Any]]
+) -> int:
+    """Takes back as many records as are asked for, until there is no other; a dry run looks at the first."""
+    status = 0
+    for _ in range(max(args.steps, 0)):
+        status = retry_on_conflict(
+            lambda: _step(args.desk, args.dry_run, args.skip, context, how, taken), context
+        )
+        if status or args.dry_run:
+            break
+    return status
+
+
 def take_steps(args: StepOptions, context: Surroundings, how: Stepping) -> int:
     """Takes back the record that ``how`` finds, N times."""
     taken: list[dict[str, Any]] = []
-    status = stopped = 0
-    refused = None
-    for _ in range(max(args.steps, 0)):
-        try:
-            status = retry_on_conflict(
-                lambda: _step(args.desk, args.dry_run, args.skip, context, how, taken), context
-            )
-        except UserError as error:
-            # What was done until then holds, and is said before the reason why it ends there.
-            refused = error
-            break
-        if status or args.dry_run:
-            break
+    status, stopped, refused = 0, 0, None
+    try:
+        status = _take_each(args, context, how, taken)
+    except UserError as error:
+        # What was done until then holds, and is said before the reason why it ends there.
+        refused = error
     done = sum(each["change"] is not None for each in taken)
     if args.steps > done and taken and not args.dry_run:
         context.report(f"{how.deed.split()[0].capitalize()} {done} of {args.steps} changes.")

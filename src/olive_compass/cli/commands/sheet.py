@@ -10,7 +10,7 @@ from olive_compass.cli.output.papers import paper_options, table_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, width_of, wrapped
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
+from olive_compass.core.schemes.sheet import SheetGroup, SheetLine, sheet_groups
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 
@@ -122,12 +122,17 @@ def _print(
     for group in groups:
         context.say(f"\n{BOLD}{group.name}{OFF}")
         for line in group.lines:
-            keys = ", ".join(line.texts) or "-"
-            said = line.note or ("" if mode else line.where)
-            if line.asks:
-                said = "; ".join(filter(None, (said, f"asks {', '.join(line.asks)}")))
-            note = f"  {DIM}{said}{OFF}" if said else ""
-            folded = wrapped(keys, left)
-            for n, part in enumerate(folded):
-                title = line.title + note if n == 0 else ""
+            title = line.title + _beside(line, mode)
+            for part in wrapped(", ".join(line.texts) or "-", left):
                 context.say(f"  {part}{' ' * (left - width_of(part))}  {title}".rstrip())
+                # Further keys stand below the first ones, with nothing beside them.
+                title = ""
+
+
+def _beside(line: SheetLine, mode: str | None) -> str:
+    """What stands beside a title: why the command has no key, or where the key works; and what it asks for."""
+    parts = [line.note or ("" if mode else line.where)]
+    if line.asks:
+        parts.append(f"asks {', '.join(line.asks)}")
+    said = "; ".join(filter(None, parts))
+    return f"  {DIM}{said}{OFF}" if said else ""

@@ -141,27 +141,37 @@ def ask_rules(
     """The rules of a new application as a person says them, by name: those that its keys tell are shown and asked
     for together, and one by one where one of them is wrong."""
     said: dict[str, Any] = {}
-    by_keys = [each for each in told if each.rule != "text-modes" or ROOT in each.value]
     right = False
-    if by_keys:
+    if not all(map(_is_open, told)):
         context.say(f"{BOLD}Rules of {app}, guessed from its keys{OFF}")
         rows = [(rule_text(each.rule, each.value), each.because) for each in told]
         print_table(context, ("rule", "because"), rows)
         right = _yes(context, "Is this right?")
     for each in told:
-        if each.rule == "text-modes" and ROOT not in each.value and not right:
+        if _is_open(each) and not right:
             said[each.rule] = _where_text_is_typed(context, each.value)
         elif right or _is_right(context, each):
             said[each.rule] = each.value
-    if duplicates or "duplicates" in said:
-        return said
+    if not duplicates and "duplicates" not in said:
+        said["duplicates"] = _ask_duplicates(context, app)
+    return said
+
+
+def _is_open(told: Guess) -> bool:
+    """Whether a rule is where text is typed, in some modes only: which they are, no key can tell."""
+    return told.rule == "text-modes" and ROOT not in told.value
+
+
+def _ask_duplicates(context: Surroundings, app: str) -> str:
+    """What an application does with a key that is given twice."""
+    duplicates = ""
     while duplicates not in DUPLICATES:
         answer = context.ask(
             f"What does {app} do with a key that is given twice? [{', '.join(DUPLICATES)}; "
             "Enter: replace]"
         )
         duplicates = answer.strip().lower() or DUPLICATES[0]
-    return {**said, "duplicates": duplicates}
+    return duplicates
 
 
 def _is_right(context: Surroundings, guess: Guess) -> bool:

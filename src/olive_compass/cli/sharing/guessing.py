@@ -52,18 +52,16 @@ def guess(args: PurposeGuessOptions, context: Surroundings) -> int:
         return _nothing(args, context, desk, app)
     shown = _from(found, args.above or 0)
     taken = _from(found, SURE if args.above is None else args.above)
-    if args.json:
-        if args.yes:
-            return _save(args, context, desk, purposes, taken, [])
+    if args.json and not args.yes:
         context.json({"proposals": [_as_json(each) for each in shown]})
         return 0
-    if not shown:
+    if not shown and not args.json:
         best = max(guess.score for each in found for guess in each.guesses)
         context.say(f"No proposal is as sure as {args.above:g}; the surest is {best:.2f}.")
         return 1
     if context.interactive and not args.yes:
         return _save(args, context, desk, purposes, *_asked(context, shown))
-    if not context.quiet:
+    if not context.quiet and not args.json:
         _print(context, shown, taken, args.limit)
     if args.yes:
         return _save(args, context, desk, purposes, taken, [])

@@ -21,11 +21,10 @@ def obstacle_text(desk: Desk, view: AppView, obstacle: Obstacle) -> str:
         why = f"{found.command.title} {found.command.marks.warning}: give it a key by hand, if any"
     elif obstacle.part == MUTED and isinstance(about, Claim):
         why = f"muted by {about.origin}, {about.why or 'no reason given'}"
+    elif obstacle.part == BEATEN and isinstance(about, Claim):
+        why = f"{view.meaning(about.does) or 'a mute'} comes first there"
     elif obstacle.part == BEATEN:
-        first = ""
-        if isinstance(about, Claim):
-            first = view.meaning(about.does) or "a mute"
-        why = f"{first} comes first there" if first else "it would not reach the command"
+        why = "it would not reach the command"
     elif obstacle.part == BREAKS and isinstance(about, Guarded):
         why = guard_says(about)
     elif obstacle.part == rules.KIND.id:

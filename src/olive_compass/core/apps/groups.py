@@ -33,9 +33,12 @@ def group_rows(rows: Sequence[Row], fields: dict[str, int], how: str) -> dict[in
     signs = _signs(rows, alone, fields)
     found: dict[int, str] = {}
     for n, (column, text) in alone.items():
-        guessed = how == "guess" and signs.tell(column, text, n + 1 == len(rows))
-        open_ = rows[n].heading is None and wide
-        if rows[n].heading or (open_ and (how == "yes" or guessed)):
+        heads = rows[n].heading
+        if heads is None and wide:
+            heads = how == "yes"
+            if how == "guess":
+                heads = signs.tell(column, text, n + 1 == len(rows))
+        if heads:
             found[n] = _undecorated(text)
     if how == "guess" and 0 in alone and 1 in found:
         found[0] = _undecorated(alone[0][1])

@@ -109,28 +109,36 @@ class Reader:
         if known := self._known(at, ends):
             return [stroke(known, *held)]
         chunk, end = text[at : ends[0]], ends[0]
-        if len(chunk) == 1 or (len(chunk) == 2 and len(unicodedata.normalize("NFC", chunk)) == 1):
+        found = self._of_one_key(chunk, at, held)
+        # Letters that are typed one after another, where an application takes such sequences.
+        are_letters = chunk.isalnum() and not held
+        if not found and are_letters and len(chunk) <= self.typed:
+            found = [stroke(_char_key(char)) for char in chunk]
+        if found:
             self.at = end
-            return [stroke(_char_key(chunk), *held)]
-        if (kind := prefixed(chunk)) is not None:
-            try:
-                key = kind.read(chunk[len(kind.prefix) :])
-            except UnreadableError as error:
-                raise self._error(at, end, error.reason, error.nearest) from None
-            self.at = end
-            return [stroke(key, *held, by_place=kind.prefix == "@")]
-        if name := _named_by_words(chunk):
-            self.at = end
-            return [stroke(name, *held)]
-        if len(chunk) <= self.typed and chunk.isalnum() and not held:
-            self.at = end
-            return [stroke(_char_key(char)) for char in chunk]
+            return found
         reason = f"“{chunk}” is no key"
-        if chunk.isalnum() and len(chunk) <= 4 and not held:
+        if are_letters and len(chunk) <= 4:
             most = f" longer than {self.typed} letters" if self.typed else ""
             reason += f", and this application takes no typed sequences{most}"
             raise TriggerError(self.whole, at, end, reason, " ".join(chunk.upper()))
         raise self._error(at, end, reason, _nearest_name)
+
+    def _of_one_key(self, chunk: str, at: int, held: list[str]) -> list[Stroke]:
+        """The stroke of a chunk that is a character, a key of some kind, or a key's name in other words; none where
+        it is none of these."""
+        if len(unicodedata.normalize("NFC", chunk)) == 1:
+            return [stroke(_char_key(chunk), *held)]
+        kind = prefixed(chunk)
+        if kind is not None:
+            try:
+                key = kind.read(chunk[len(kind.prefix) :])
+            except UnreadableError as error:
+                raise self._error(at, at + len(chunk), error.reason, error.nearest) from None
+            return [stroke(key, *held, by_place=kind.prefix == "@")]
+        if name := _named_by_words(chunk):
+            return [stroke(name, *held)]
+        return []
 
     def _known(self, at: int, ends: list[int]) -> str:
         """The key whose name begins at ``at``, of as many words as may be; goes on after it. ``""``: none."""

@@ -176,19 +176,7 @@ class _Finder:
             self.found.append(group)
         # All of them are judged beside all others, before any of them is in the group.
         beside = [*(c for _, c in fresh), *group.members()]
-        guesses = []
-        for far, each in fresh:
-            least = min(other for other, c in chosen if c is not each)
-            guesses.append(
-                judged(
-                    each,
-                    [other for other in beside if other.app is not each.app],
-                    score=by_distance(far + least),
-                    because="the same title" if far + least == 0 else "its title says the same",
-                    kind="same title",
-                )
-            )
-        for guess in guesses:
+        for guess in [_by_title(far, each, chosen, beside) for far, each in fresh]:
             self._take(group, guess)
 
     # 3: by titles that are alike.
@@ -329,3 +317,20 @@ def _parts(words: Form) -> list[Form]:
 def _if_few(entries: list[T]) -> list[T]:
     """What is in a list, unless so many are that they have nothing in common."""
     return entries if len(entries) <= MOST_ALIKE else []
+
+
+def _by_title(
+    far: int, each: Candidate, chosen: Iterable[tuple[int, Candidate]], beside: Iterable[Candidate]
+) -> Guess:
+    """How sure it is that a command is what others of the same form are, by how far their titles lie apart."""
+    apart = far + min(other for other, command in chosen if command is not each)
+    because = "its title says the same"
+    if apart == 0:
+        because = "the same title"
+    return judged(
+        each,
+        [other for other in beside if other.app is not each.app],
+        score=by_distance(apart),
+        because=because,
+        kind="same title",
+    )
