@@ -97,13 +97,23 @@ def cannot_tell(stroke: Stroke) -> tuple[Stroke, ...]:
     >>> [str(each) for each in cannot_tell(Stroke((), "F8"))]
     []
     """
-    held = "Alt" in stroke.modifiers
     plain = replace(stroke, modifiers=tuple(m for m in stroke.modifiers if m != "Alt"))
+    # Alt is sent before whatever the rest sends.
+    held = ""
+    if plain != stroke:
+        held = "Alt+"
+    others = (each for each in _sent_alike(plain) if each != str(plain))
+    return tuple(read_trigger(held + each).strokes[0] for each in others)
+
+
+def _sent_alike(plain: Stroke) -> tuple[str, ...]:
+    """The strokes without Alt for which a terminal sends what it sends for this one, none where it has its own."""
     text = str(plain)
-    same = next((each for each in _ONE_TO_IT if text in each), ())
-    if not same and plain.modifiers == ("Ctrl",) and len(plain.key) == 1 and plain.key.isalpha():
-        same = (text, f"Ctrl+Shift+{plain.key}")
-    if not same and len(text) == 1 and text in _ON_THE_PAD:
-        same = (text, f"Num{text}")
-    others = (f"Alt+{each}" if held else each for each in same if each != text)
-    return tuple(read_trigger(each).strokes[0] for each in others)
+    for alike in _ONE_TO_IT:
+        if text in alike:
+            return alike
+    if plain.modifiers == ("Ctrl",) and len(plain.key) == 1 and plain.key.isalpha():
+        return (text, f"Ctrl+Shift+{plain.key}")
+    if len(text) == 1 and text in _ON_THE_PAD:
+        return (text, f"Num{text}")
+    return ()

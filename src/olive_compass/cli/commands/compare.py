@@ -8,7 +8,13 @@ from olive_compass.cli import pick, words
 from olive_compass.cli.intake.reading import ListingOptions, said_of
 from olive_compass.cli.options import json_option, reading_options
 from olive_compass.cli.output.forms import give
-from olive_compass.cli.output.papers import paper_options, printing_of, table_options, wanted
+from olive_compass.cli.output.papers import (
+    Wanted,
+    paper_options,
+    printing_of,
+    table_options,
+    wanted,
+)
 from olive_compass.cli.sharing.differences import (
     counted_differences,
     plain,
@@ -102,20 +108,9 @@ def run(args: CompareOptions, context: Surroundings) -> int:
         context.json({"before": before.label, "after": after.label, **told})
         return 0
     if asked.form != "text":
-        # Loaded here: most comparisons are for the terminal.
-        from olive_compass.drawing.documents import Comparison
-
-        summary = counted_differences(sections)
-        if not by_decision:
-            summary = _counted(pairs)
-        comparison = Comparison(
-            before=before.label,
-            after=after.label,
-            contrasts=tuple(_contrasts(whose, sections, pairs)),
-            summary=summary,
-            printing=printing_of(asked, "a4", lying=True),
-        )
-        give(asked.into, context, form_called(asked.form).comparison(comparison))
+        summary = counted_differences(sections) if by_decision else _counted(pairs)
+        labels = (before.label, after.label)
+        _give(asked, context, labels, tuple(_contrasts(whose, sections, pairs)), summary)
         return 0
     if by_decision or sections:
         print_sections(context, whose, sections)
@@ -138,6 +133,28 @@ def _sides(
         with_listing(said, desk, context, one, other),
         with_listing(said, desk, context, other, one),
     )
+
+
+def _give(
+    asked: Wanted,
+    context: Surroundings,
+    labels: tuple[str, str],
+    contrasts: "tuple[Contrast, ...]",
+    summary: str,
+) -> None:
+    """Gives out a comparison that is no text: as a table, a page or a sheet."""
+    # Loaded here: most comparisons are for the terminal.
+    from olive_compass.drawing.documents import Comparison
+
+    before, after = labels
+    comparison = Comparison(
+        before=before,
+        after=after,
+        contrasts=contrasts,
+        summary=summary,
+        printing=printing_of(asked, "a4", lying=True),
+    )
+    give(asked.into, context, form_called(asked.form).comparison(comparison))
 
 
 def _contrasts(whose: Desk, sections: list[Section], pairs: list[Pair]) -> "Iterator[Contrast]":

@@ -14,25 +14,35 @@ from olive_compass.desk.desk import Desk
 
 def obstacle_text(desk: Desk, view: AppView, obstacle: Obstacle) -> str:
     """What stood in the way of a trigger of a key set: the trigger, and why."""
-    found, about = obstacle.verdict, obstacle.about
-    if obstacle.part == GIVEN:
-        why = f"the set gives it to {about}"
-    elif obstacle.part == LASTS:
-        why = f"{found.command.title} {found.command.marks.warning}: give it a key by hand, if any"
-    elif obstacle.part == MUTED and isinstance(about, Claim):
-        why = f"muted by {about.origin}, {about.why or 'no reason given'}"
-    elif obstacle.part == BEATEN and isinstance(about, Claim):
-        why = f"{view.meaning(about.does) or 'a mute'} comes first there"
-    elif obstacle.part == BEATEN:
-        why = "it would not reach the command"
-    elif obstacle.part == BREAKS and isinstance(about, Guarded):
-        why = guard_says(about)
-    elif obstacle.part == rules.KIND.id:
-        why = found.evidence(rules.KIND)[0].why
-    elif obstacle.part == unavailable.KIND.id:
-        why = not_assignable_says(found.command, found.evidence(unavailable.KIND)[0])
-    else:
-        (objection,) = (each for each in found.objections if each.id == obstacle.part)
-        why = objections.objection_text(desk, view, found, objection)
+    why = _of_the_set(view, obstacle) or _of_the_verdict(desk, view, obstacle)
     # It stands in JSON and within other sentences as well: no marks of a terminal.
     return f"{obstacle.trigger}: {why}".replace(BOLD, "").replace(OFF, "")
+
+
+def _of_the_set(view: AppView, obstacle: Obstacle) -> str:
+    """Why a set as a whole cannot have the trigger there, ``""`` where nothing but its own verdict says so."""
+    command, about = obstacle.verdict.command, obstacle.about
+    if obstacle.part == GIVEN:
+        return f"the set gives it to {about}"
+    if obstacle.part == LASTS:
+        return f"{command.title} {command.marks.warning}: give it a key by hand, if any"
+    if obstacle.part == MUTED and isinstance(about, Claim):
+        return f"muted by {about.origin}, {about.why or 'no reason given'}"
+    if obstacle.part == BEATEN and isinstance(about, Claim):
+        return f"{view.meaning(about.does) or 'a mute'} comes first there"
+    if obstacle.part == BEATEN:
+        return "it would not reach the command"
+    if obstacle.part == BREAKS and isinstance(about, Guarded):
+        return guard_says(about)
+    return ""
+
+
+def _of_the_verdict(desk: Desk, view: AppView, obstacle: Obstacle) -> str:
+    """The objection to the trigger by itself."""
+    found = obstacle.verdict
+    if obstacle.part == rules.KIND.id:
+        return found.evidence(rules.KIND)[0].why
+    if obstacle.part == unavailable.KIND.id:
+        return not_assignable_says(found.command, found.evidence(unavailable.KIND)[0])
+    (objection,) = (each for each in found.objections if each.id == obstacle.part)
+    return objections.objection_text(desk, view, found, objection)

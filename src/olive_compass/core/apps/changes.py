@@ -8,6 +8,7 @@ from msgspec import Struct
 from olive_compass.core.apps.app import Catalogue, Command
 from olive_compass.core.apps.carrying import KEPT, carried, field_of
 from olive_compass.core.apps.marks import WHOLE
+from olive_compass.core.keys.triggers import Run
 from olive_compass.structs import replace
 
 #: What of a command is compared, in the words of the command line.
@@ -48,15 +49,24 @@ def of_one_platform(old: Catalogue, listed: Catalogue) -> Catalogue:
     if any(command.keys_elsewhere is not None for command in listed.commands):
         return listed
     by_title = {command.title: command for command in old.commands}
-    pairs = [(old.by_id.get(c.id) or by_title.get(c.title), c) for c in listed.commands]
-    own = sum(bool(b and b.keys == c.keys and c.keys != b.keys_elsewhere) for b, c in pairs)
-    other = sum(bool(b and b.keys_elsewhere == c.keys and c.keys != b.keys) for b, c in pairs)
+    keys: dict[str, tuple[Run, ...]] = {}
+    own = other = 0
+    for command in listed.commands:
+        before = old.by_id.get(command.id) or by_title.get(command.title)
+        if before is None:
+            continue
+        keys[command.id] = before.keys
+        # Where both platforms have the same keys, they tell nothing.
+        if before.keys != before.keys_elsewhere:
+            own += command.keys == before.keys
+            other += command.keys == before.keys_elsewhere
     if other <= own:
         return listed
-    return Catalogue(
-        tuple(replace(c, keys=b.keys if b else (), keys_elsewhere=c.keys) for b, c in pairs),
-        listed.unreadable,
+    commands = (
+        replace(each, keys=keys.get(each.id, ()), keys_elsewhere=each.keys)
+        for each in listed.commands
     )
+    return Catalogue(tuple(commands), listed.unreadable)
 
 
 def take_in(old: Catalogue, new: Catalogue, forget: Container[str] = ()) -> Taken:

@@ -7,6 +7,7 @@ from olive_compass.core.actions import Action, AssignKey
 from olive_compass.core.apps.app import Command
 from olive_compass.core.findings.advice import modes_alike, scheme_named, silencing
 from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.traits import neighbours
 
@@ -26,17 +27,18 @@ def find(view: View) -> Iterator[Finding]:
         for claim in bucket:
             if claim.command not in costly or (claim.command, claim.origin) in seen:
                 continue
-            modes = [
-                mode
-                for mode in view.app.modes.within(claim.mode)
-                if claim in view.keymap.winners(press, mode)
-            ]
-            # Only what works in one and the same mode can be slipped on to.
-            beside = neighbours(view.keymap, press, modes, "often")
-            beside = [each for each in beside if each.command != claim.command]
-            if beside:
+            if beside := _beside(view, press, claim):
                 seen.add((claim.command, claim.origin))
                 yield _finding(view, claim, beside, known[claim.command])
+
+
+def _beside(view: View, press: Press, claim: Claim) -> list[Claim]:
+    """What is often pressed on the keys beside that of a claim, where it reaches its command."""
+    tree, winners = view.app.modes, view.keymap.winners
+    # Only what works in one and the same mode can be slipped on to.
+    modes = [mode for mode in tree.within(claim.mode) if claim in winners(press, mode)]
+    often = neighbours(view.keymap, press, modes, "often")
+    return [each for each in often if each.command != claim.command]
 
 
 def _finding(view: View, claim: Claim, beside: list[Claim], command: Command) -> Finding:

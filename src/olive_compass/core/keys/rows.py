@@ -69,18 +69,25 @@ def _row_of(keyboard: Keyboard, stroke: Stroke) -> tuple[str, ...]:
     device = keyboard.devices.get(stroke.key.partition(":")[0])
     if device:
         return tuple(f"{device.name}:{control}" for control in device.controls)
-    form, layout = keyboard.form, keyboard.layout
-    if form is None or layout is None:
-        return ()
-    seat = form.seats.get(keyboard.made(stroke).presses[0][1])
-    if seat is None:
-        return ()
-    codes = [each.code for each in sorted(form.seats.values(), key=_across) if each.row == seat.row]
+    layout = keyboard.layout
+    codes = _codes_beside(keyboard, keyboard.made(stroke).presses[0][1])
     if stroke.by_place:
-        return tuple(codes)
+        return codes
+    if layout is None:
+        return ()
     # By what they type: the neighbour of Y is another one on a German board.
     labels = (layout.typed(code, 0) for code in codes if not code.startswith("Numpad"))
     return tuple(capital(char) for char in labels if char)
+
+
+def _codes_beside(keyboard: Keyboard, code: str) -> tuple[str, ...]:
+    """The keys in the row of a key, from the left; none where the keyboard has no such key, or nothing is known of
+    where its keys lie."""
+    if keyboard.form is None or code not in keyboard.form.seats:
+        return ()
+    seats = sorted(keyboard.form.seats.values(), key=_across)
+    row = keyboard.form.seats[code].row
+    return tuple(seat.code for seat in seats if seat.row == row)
 
 
 def _across(seat: Seat) -> float:

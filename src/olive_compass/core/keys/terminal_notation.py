@@ -29,7 +29,12 @@ _BACKSLASHES = {
 }
 
 #: Which of these are written so: the sign that would end the text, and keys without a sign.
-_WRITTEN = {name: sign for sign, name in _BACKSLASHES.items() if sign not in ("\\b", "\\'")}
+_WRITTEN = {
+    "Escape": "\\e",
+    "Space": " ",
+    **{name: sign for sign, name in _BACKSLASHES.items() if sign not in ("\\b", "\\'")},
+}
+_WRITTEN_AFTER_CARET = {"Escape": "^["}
 
 #: What stands before a key for a modifier, with a caret notation (True) and with backslashes.
 _MODIFIERS = {
@@ -227,17 +232,15 @@ def _sign(each: Stroke, is_caret: bool, theirs: Mapping[str, str], capitals: boo
     key = each.key
     if each.by_place or not {*each.modifiers} <= {"Ctrl", "Alt", "Shift"}:
         raise _no_way(each)
+    is_letter = len(key) == 1 and key.isalpha()
     if "Shift" in each.modifiers:
-        is_capital = capitals and len(key) == 1 and key.isalpha()
-        if is_capital and "Ctrl" not in each.modifiers:
+        # A capital letter says that Shift is held; with Ctrl a terminal sends no capitals.
+        if capitals and is_letter and "Ctrl" not in each.modifiers:
             return key
         raise _no_way(each)
-    if word := theirs.get(key) or ("" if is_caret else _WRITTEN.get(key)):
+    written = _WRITTEN_AFTER_CARET if is_caret else _WRITTEN
+    if word := theirs.get(key) or written.get(key):
         return word
-    if key == "Escape":
-        return "^[" if is_caret else "\\e"
-    if key == "Space":
-        return key if is_caret else " "
     if len(key) == 1:
         return key.lower()
     return key.removeprefix("own:")

@@ -78,17 +78,23 @@ def losses(before: Keymap, after: Keymap, trigger: Run) -> list[Loss]:
                 command = claim.command
                 if command and command not in now and mode not in lost.setdefault(command, []):
                     lost[command].append(mode)
-    found = []
+    return [_loss(after, command, trigger, tuple(modes)) for command, modes in lost.items()]
+
+
+def _loss(after: Keymap, command: str, trigger: Run, modes: tuple[str, ...]) -> Loss:
+    """What a command keeps that loses a trigger in these modes."""
+    everywhere = dict.fromkeys(live_triggers(after, command))
     # Left is what still works wherever the key is missed; a key of another mode is no comfort there.
-    for command, modes in lost.items():
-        by_mode = [set(live_triggers(after, command, mode)) for mode in modes]
-        everywhere = live_triggers(after, command)
-        left = tuple(run for run in everywhere if all(run in live for live in by_mode))
-        rest = tuple(run for run in everywhere if run not in left)
-        found.append(
-            Loss(command=command, trigger=trigger, modes=tuple(modes), left=left, elsewhere=rest)
-        )
-    return found
+    left = set(everywhere)
+    for mode in modes:
+        left &= set(live_triggers(after, command, mode))
+    return Loss(
+        command=command,
+        trigger=trigger,
+        modes=modes,
+        left=tuple(run for run in everywhere if run in left),
+        elsewhere=tuple(run for run in everywhere if run not in left),
+    )
 
 
 def _who(outcome: Outcome) -> tuple[Does, ...]:

@@ -5,6 +5,7 @@ from typing import Final, Literal
 from msgspec import Struct
 
 from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
@@ -143,16 +144,20 @@ def slot(view: View, each: Stroke, modes: tuple[str, ...], texts: bool) -> Slot:
     return Slot(each, state(view.keymap, Run((each,)), modes, texts))
 
 
+def _decides(keymap: Keymap, press: Press, modes: tuple[str, ...]) -> bool:
+    return press in keymap.buckets and any(keymap.winners(press, mode) for mode in modes)
+
+
+def _goes_on(keymap: Keymap, press: Press, modes: tuple[str, ...]) -> bool:
+    return press in keymap.beginnings and any(keymap.goes_on(press, mode) for mode in modes)
+
+
 def state(keymap: Keymap, run: Run, modes: tuple[str, ...], texts: bool) -> StrokeState:
     """What can be said of a trigger in ``modes``, one of the words above."""
-    begins = False
-    for press in keymap.keyboard.presses_of(run):
-        if press in keymap.buckets and any(keymap.winners(press, mode) for mode in modes):
-            return TAKEN
-        begins = begins or (
-            press in keymap.beginnings and any(keymap.goes_on(press, mode) for mode in modes)
-        )
-    if begins:
+    presses = keymap.keyboard.presses_of(run)
+    if any(_decides(keymap, press, modes) for press in presses):
+        return TAKEN
+    if any(_goes_on(keymap, press, modes) for press in presses):
         return BEGINS
     lacking = any(traits.lacking(keymap.keyboard, stroke) for stroke in run.strokes)
     if lacking or any(True for _ in traits.broken_rules(keymap.app, keymap.keyboard, run, modes)):

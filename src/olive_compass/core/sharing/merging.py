@@ -91,11 +91,23 @@ def _torn(
         if exclusive and len({*old, *(a or ()), *(b or ())}) == 1:
             # It is one key on all sides, and merged as one.
             continue
-        gone = (a is None) != (b is None) and (b if a is None else a) != old
-        apart = exclusive and a and b and old not in (a, b) and set(a) != set(b)
-        if gone or apart:
+        if _is_gone_and_changed(old, a, b) or (exclusive and _went_apart(old, a, b)):
             found[group] = Conflict(key=group, base=old, ours=a, theirs=b)
     return found
+
+
+def _is_gone_and_changed(old: object, ours: object, theirs: object) -> bool:
+    """Whether one side took a unit out, and the other has it otherwise than before."""
+    if ours is None:
+        return theirs is not None and theirs != old
+    return theirs is None and ours != old
+
+
+def _went_apart(old: Any, ours: Any, theirs: Any) -> bool:
+    """Whether both sides changed a unit, and to other keys."""
+    if not ours or not theirs or old in (ours, theirs):
+        return False
+    return set(ours) != set(theirs)
 
 
 def _by_unit(

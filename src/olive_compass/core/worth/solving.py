@@ -105,14 +105,11 @@ def programme(pairs: Pairs) -> dict[int, int] | None:
         return {}
     costs = [*(pairs.cost[i, j] for i, j in places), *pairs.alone]
     once = lil_matrix((rows, len(costs)))
-    limits: dict[tuple[int, str], list[int]] = {}
-    for n, (i, j) in enumerate(places):
+    for n, (i, _) in enumerate(places):
         once[i, n] = 1
-        for mode in pairs.modes[i]:
-            limits.setdefault((j, mode), []).append(n)
     for i in range(rows):
         once[i, len(places) + i] = 1
-    unique = {tuple(numbers) for numbers in limits.values() if len(numbers) > 1}
+    unique = _rivals(pairs, places)
     apart = lil_matrix((max(len(unique), 1), len(costs)))
     for n, numbers in enumerate(sorted(unique)):
         apart[n, list(numbers)] = 1
@@ -158,3 +155,12 @@ def judged(
     if pairs.had[i]:
         return without_full(found, scheme)
     return found
+
+
+def _rivals(pairs: Pairs, places: Sequence[tuple[int, int]]) -> set[tuple[int, ...]]:
+    """The places (by their numbers) of which only one can be had, for they are one trigger in one mode."""
+    limits: dict[tuple[int, str], list[int]] = {}
+    for n, (i, j) in enumerate(places):
+        for mode in pairs.modes[i]:
+            limits.setdefault((j, mode), []).append(n)
+    return {tuple(numbers) for numbers in limits.values() if len(numbers) > 1}

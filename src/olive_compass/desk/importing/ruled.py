@@ -206,16 +206,18 @@ def _spans(raw: str) -> list[tuple[int, str]]:
 def _starts(spans: list[list[tuple[int, str]]]) -> list[float]:
     """Where the columns begin; nothing where the lines are not set one below the other."""
     plain = [s for s in spans if not any(re.search(r"\.{3}|…|\t", cell) for _, cell in s)]
-    width = Counter(len(s) for s in plain if len(s) > 1).most_common(1)
-    full = [s for s in plain if width and len(s) == width[0][0]]
-    if not full:
+    widths = Counter(len(s) for s in plain if len(s) > 1)
+    if not widths:
         return []
-    columns = [[at for at, _ in column] for column in zip(*full, strict=True)]
-    starts = [float(median(column)) for column in columns]
-    for column, start in zip(columns, starts, strict=True):
+    ((usual, _),) = widths.most_common(1)
+    columns = zip(*([at for at, _ in s] for s in plain if len(s) == usual), strict=True)
+    starts = []
+    for column in columns:
+        start = float(median(column))
         even = sum(abs(at - start) < 2 for at in column)
-        if even * 5 <= 4 * len(full):
+        if even * 5 <= 4 * len(column):
             return []
+        starts.append(start)
     return starts
 
 

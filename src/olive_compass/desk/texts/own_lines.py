@@ -27,15 +27,14 @@ class OwnLines:
                 continue
             if line.startswith("["):
                 table = line[1:-1]
-                is_known = tables is None or table in tables
-                if not is_known or line != f"[{table}]" or table in found._ends:
+                if not _is_heading(line) or table in found._ends:
                     return None
-                if not table.replace("-", "").isalnum():
+                if tables is not None and table not in tables:
                     return None
                 found._ends[table] = n
             elif table:
-                name, sign, value = line[1:].partition('" = ')
-                if line[0] != '"' or not sign or "\\" in name or not _is_whole(value):
+                name = _name_of(line)
+                if name is None:
                     return None
                 found._at[table, name] = found._ends[table] = n
         return found
@@ -75,3 +74,17 @@ class OwnLines:
 def _is_whole(value: str) -> bool:
     """Whether a value ends on its line."""
     return value.count("[") == value.count("]") and '"""' not in value and "'''" not in value
+
+
+def _is_heading(line: str) -> bool:
+    """Whether a line is the heading of a table with a plain name, and nothing else."""
+    name = line[1:-1]
+    return line == f"[{name}]" and name.replace("-", "").isalnum()
+
+
+def _name_of(line: str) -> str | None:
+    """The name of a line ``"name" = value``, None where it is written in another way."""
+    name, sign, value = line[1:].partition('" = ')
+    if line[0] != '"' or not sign or "\\" in name or not _is_whole(value):
+        return None
+    return name
