@@ -48,8 +48,7 @@ def bars(title: str, subtitle: str, rows: Sequence[Bar], unit: str, form: str) -
 
 
 def _draw(axes: Any, rows: Sequence[Bar], unit: str) -> None:
-    ways = [way for way in WAYS if any(row.ways.get(way) for row in rows)]
-    ways += sorted({way for row in rows for way in row.ways if way not in WAYS and row.ways[way]})
+    ways = _ways_of(rows)
     places = list(range(len(rows)))[::-1]
     starts = [0.0] * len(rows)
     for way in ways:
@@ -77,3 +76,9 @@ def _draw(axes: Any, rows: Sequence[Bar], unit: str) -> None:
     axes.grid(axis="x", color="#e4e6dd")
     axes.set_axisbelow(True)
     axes.legend(loc="lower right", frameon=False, ncols=len(ways) or 1)
+
+
+def _ways_of(rows: Sequence[Bar]) -> list[str]:
+    """The ways in which anything was used: those that we know in their order, then all others."""
+    met = {way for row in rows for way, times in row.ways.items() if times}
+    return [*(way for way in WAYS if way in met), *sorted(met - WAYS.keys())]

@@ -87,7 +87,7 @@ def slot(args: AppSlotOptions, context: Surroundings) -> int:
     # Read back with the project's own slots, as every other command will see it.
     about = app_file.read(noted.data, path, app.name, args.project or desk.settings.project)
     there = f" in {args.project}" if args.project else ""
-    shown = content or ("what stood after it" if args.shift == "back" else "nothing that is noted")
+    shown = content or _shown_then(args.shift)
     what = f"{app.title}: {command.title} shows {shown}{there}"
     new = replace(app, rules=about.rules, proxies=about.proxies)
     lines = (*_reached(desk, app, new), *noted.said, *_moved(desk, app, new))
@@ -264,3 +264,10 @@ def _moved(desk: Desk, before: App, after: App) -> tuple[str, ...]:
         return ()
     count = counted(len(new), "thing")
     return (*new[:3], f"{count} to look at: olive-compass check {after.name}")
+
+
+def _shown_then(shift: str | None) -> str:
+    """What a slot shows that is emptied, or whose content moves on."""
+    if shift == "back":
+        return "what stood after it"
+    return "nothing that is noted"

@@ -13,7 +13,7 @@ from olive_compass.cli.verbs import Verb
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import PROJECT
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE
+from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
 from olive_compass.desk.formats import system_file
 from olive_compass.desk.formats.desk_file import HANDS, DeskFile, new_text, with_project
 from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values
@@ -233,15 +233,11 @@ def set_project(args: DeskProjectOptions, context: Surroundings) -> int:
         return 0
     name = "" if args.project == "none" else args.project
     data = desk.bytes(DESK_FILE)
-    after = with_project(data, name) if name != desk.settings.project else data
+    after = data
+    if name != desk.settings.project:
+        after = with_project(data, name)
     change = FileChange(DESK_FILE, data, after)
-    counting = [
-        f"{app}/{scheme.name}"
-        for app in desk.app_names()
-        for scheme in (desk.scheme(desk.app(app), each) for each in desk.stack_names(app))
-        # A project's scheme without a project's name counts in all of them.
-        if scheme.layer == PROJECT and scheme.project in ("", name)
-    ]
+    counting = _active_in(desk, name)
     what = f"Desk: set the project to {name or 'none'}"
     lines = (f"Its active schemes: {', '.join(counting) or 'none'}.",)
     return keep(
@@ -254,3 +250,14 @@ def set_project(args: DeskProjectOptions, context: Surroundings) -> int:
         project=name or None,
         schemes=counting,
     )
+
+
+def _active_in(desk: Desk, project: str) -> list[str]:
+    """The schemes of projects that count while this one is worked on."""
+    return [
+        f"{app}/{scheme.name}"
+        for app in desk.app_names()
+        for scheme in (desk.scheme(desk.app(app), each) for each in desk.stack_names(app))
+        # A project's scheme without a project's name counts in all of them.
+        if scheme.layer == PROJECT and scheme.project in ("", project)
+    ]

@@ -188,14 +188,7 @@ def _rows(wanted: _Wanted) -> tuple[tuple[str, ...], ...]:
     """The rows of controls that the options name; each thing that is turned stands in one of them."""
     rows = [tuple(_names(row)) for row in wanted.controls]
     if wanted.grid:
-        size = re.fullmatch(r"(\d{1,2})\s*[x×*]\s*(\d{1,2})", wanted.grid.strip().lower())
-        if size is None or not int(size[1]) * int(size[2]):
-            raise UserError(
-                f"“{wanted.grid}” is no grid.", hint="Write rows and columns: --grid 3x4"
-            )
-        down, across = int(size[1]), int(size[2])
-        # Counted as one reads: along a row, then down.
-        rows += [tuple(f"K{r * across + c + 1}" for c in range(across)) for r in range(down)]
+        rows += _grid(wanted.grid)
     if not rows and wanted.name in KNOWN:
         rows.append(tuple(_names(KNOWN[wanted.name])))
     for text in (wanted.dials, wanted.faders):
@@ -283,3 +276,12 @@ def _json(device: Device) -> dict[str, Any]:
         "hand": device.hand,
         "reach": device.reach,
     }
+
+
+def _grid(text: str) -> list[tuple[str, ...]]:
+    """The keys of a grid (``3x4``), counted as one reads: along a row, then down."""
+    size = re.fullmatch(r"(\d{1,2})\s*[x×*]\s*(\d{1,2})", text.strip().lower())
+    if size is None or not int(size[1]) * int(size[2]):
+        raise UserError(f"“{text}” is no grid.", hint="Write rows and columns: --grid 3x4")
+    down, across = int(size[1]), int(size[2])
+    return [tuple(f"K{r * across + c + 1}" for c in range(across)) for r in range(down)]

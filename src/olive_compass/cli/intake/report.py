@@ -1,7 +1,8 @@
 """What is said of a listing that was read: its columns, what became of each row, what changes by it."""
 
 import shlex
-from collections.abc import Iterator, Mapping, Sequence
+from collections import Counter
+from collections.abc import Container, Iterator, Mapping, Sequence
 
 from olive_compass.cli.files import STANDARD_INPUT
 from olive_compass.cli.intake.guesses import rule_text, way_out
@@ -15,6 +16,7 @@ from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
 
@@ -252,15 +254,11 @@ def say_what_stays(context: Surroundings, stayed: Mapping[str, int]) -> None:
 
 
 def say_changes(context: Surroundings, changes: Sequence[Change], desk: Desk, name: str) -> None:
-    counts: dict[str, int] = {}
-    for change in changes:
-        counts[change.what] = counts.get(change.what, 0) + 1
+    """What a new listing has otherwise than the catalogue, and which decisions are about commands that go."""
     if not changes:
         return
-    summary = ", ".join(
-        f"{count} {what}" if what in ("new", "gone") else f"{count} with other {what}"
-        for what, count in counts.items()
-    )
+    counts = Counter(change.what for change in changes)
+    summary = ", ".join(_counted_changes(what, count) for what, count in counts.items())
     context.say(f"{BOLD}Beside the catalogue as it is:{OFF} {summary}.")
     rows = []
     for change in changes[:MOST_SHOWN]:
@@ -272,11 +270,22 @@ def say_changes(context: Surroundings, changes: Sequence[Change], desk: Desk, na
     print_table(context, ("change", "title", "before", "after", "command"), rows)
     if len(changes) > MOST_SHOWN:
         context.say(f"and {len(changes) - MOST_SHOWN} more")
-    # A decision about a command that goes stays in its scheme: whoever made it should hear of it now.
     gone = {change.before.id for change in changes if change.before and not change.after}
+    _say_decisions(context, desk.stack(name), gone)
+
+
+def _counted_changes(what: str, count: int) -> str:
+    if what in ("new", "gone"):
+        return f"{count} {what}"
+    return f"{count} with other {what}"
+
+
+def _say_decisions(context: Surroundings, stack: Stack, gone: Container[str]) -> None:
+    """Which decisions are about commands that go: they stay in their scheme, and whoever made them should hear of
+    it now."""
     hit = [
         f"{scheme.name} decides about {command}"
-        for scheme in desk.stack(name).schemes
+        for scheme in stack.schemes
         for command in (*scheme.assign, *scheme.keyless)
         if command in gone
     ]

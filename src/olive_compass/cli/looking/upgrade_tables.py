@@ -82,21 +82,23 @@ def print_upgrade(
     _print_decisions(context, old, found, whole)
 
 
-def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
-    """What the new version makes of each decision, and what can be done about it."""
-    counts = Counter(verdict.what for verdict in found.verdicts)
-    context.say(f"{BOLD}Your decisions{OFF}: {_summary(counts) or 'no decisions'}")
-    rows = [
-        _verdict_row(old, found.app, v)
-        for v in found.verdicts
-        if whole or v.what != HOLDS or v.says
-    ]
-    if rows:
-        print_table(context, ("", "scheme", "decision", "key", "why"), rows)
+def _say_replacements(context: Surroundings, found: Upgrade) -> None:
+    """Which commands may have taken the place of those that are gone."""
     for verdict in found.verdicts:
         if verdict.what == GONE and verdict.candidates:
             names = ", ".join(f"{c.title} ({c.id})" for c in verdict.candidates)
             context.say(f"Possible replacement for {verdict.subject}: {names}")
+
+
+def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
+    """What the new version makes of each decision, and what can be done about it."""
+    counts = Counter(verdict.what for verdict in found.verdicts)
+    context.say(f"{BOLD}Your decisions{OFF}: {_summary(counts) or 'no decisions'}")
+    shown = [v for v in found.verdicts if whole or v.what != HOLDS or v.says]
+    if shown:
+        rows = [_verdict_row(old, found.app, verdict) for verdict in shown]
+        print_table(context, ("", "scheme", "decision", "key", "why"), rows)
+    _say_replacements(context, found)
     going = [v for v in found.verdicts if v.what == REDUNDANT]
     if going:
         _print_needless(context, old, going)

@@ -41,10 +41,7 @@ def print_table(
     kept = [n for n in range(len(headings)) if any(row[n] for row in rows)]
     headings = [headings[n] for n in kept]
     rows = [[row[n] for n in kept] for row in rows]
-    widths = [
-        max([width_of(headings[n]), *(width_of(row[n]) for row in rows)])
-        for n in range(len(headings))
-    ]
+    widths = _natural_widths(headings, rows)
     if surroundings.width:
         fitted = _fitted(widths, _least(headings, rows), surroundings.width)
         # A table whose columns cannot all be read is no table: each row becomes a short list.
@@ -66,10 +63,13 @@ def print_table(
 
 def natural_width(headings: Sequence[str], rows: Sequence[Sequence[str]]) -> int:
     """How many columns of a terminal a table takes whose cells do not wrap."""
-    columns = [
-        max(width_of(cell) for cell in column) for column in zip(headings, *rows, strict=True)
-    ]
+    columns = _natural_widths(headings, rows)
     return sum(columns) + GAP * (len(columns) - 1)
+
+
+def _natural_widths(headings: Sequence[str], rows: Sequence[Sequence[str]]) -> list[int]:
+    """How wide the columns of a table are whose cells do not wrap."""
+    return [max(map(width_of, column)) for column in zip(headings, *rows, strict=True)]
 
 
 def print_fields(surroundings: Surroundings, fields: Sequence[tuple[str, str]]) -> None:

@@ -146,20 +146,31 @@ def _by_heading(head: list[str], platform: str) -> dict[str, int]:
             if column in found.values() or not heading:
                 continue
             score = _heading_score(field, heading)
-            if field == "keys" and own.search(heading):
-                # A platform's own name says more than the family's: Linux beside Windows.
-                score = max(score, 0) + 20 + 200 * (platform in heading)
-            # The keys of the other platform are better than none, and worse than any of our own.
-            elif field == "keys" and other.search(heading):
-                score = max(score - 10, 0) + 1
+            if field == "keys":
+                score = _for_platform(score, heading, platform, own, other)
             if score > 0:
                 scores.append((score, -column))
         if scores:
             found[field] = -max(scores)[1]
+    beside = None
     if "keys" in found:
         beside = _keys_elsewhere(head, found, own, other)
-        found |= {} if beside is None else {"keys_elsewhere": beside}
+    if beside is not None:
+        found["keys_elsewhere"] = beside
     return found
+
+
+def _for_platform(
+    score: int, heading: str, platform: str, own: re.Pattern[str], other: re.Pattern[str]
+) -> int:
+    """The score of a heading as that of the keys of one platform, by the words for it and for the other."""
+    if own.search(heading):
+        # A platform's own name says more than the family's: Linux beside Windows.
+        return max(score, 0) + 20 + 200 * (platform in heading)
+    if other.search(heading):
+        # The keys of the other platform are better than none, and worse than any of our own.
+        return max(score - 10, 0) + 1
+    return score
 
 
 def _keys_elsewhere(

@@ -144,15 +144,22 @@ def edit_tray(view: AppView, request: EditTray) -> Change:
     except ValueError as error:
         return Change(refusals=(Refusal(WRONG, str(error)),))
     after = replace(after, layer=request.layer)
+    effects: list[Effect] = [*said]
     # The first edit in one's own layer covers a tray of a lower one: that is said, once.
-    over = below(request.all, after) if own is None else None
-    effects: list[Effect] = [*said, *((Over(over.layer),) if over else ())]
-    if isinstance(request.edit, SwitchTray) and after.off:
-        effects += _keys_left(view, after)
-    # A tray in view, or opened by a click, needs no key.
-    elif kind.opens == "key" and not live_triggers(view.keymap, after.id):
-        effects.append(Unopened(after.id))
+    if own is None and (over := below(request.all, after)):
+        effects.append(Over(over.layer))
+    effects += _opening(view, request, kind, after)
     return Change(effects=tuple(effects), trays=(TrayEdit(own, after),))
+
+
+def _opening(view: AppView, request: EditTray, kind: TrayKind, after: Tray) -> Iterable[Effect]:
+    """What is to be said of what opens the tray afterwards."""
+    if isinstance(request.edit, SwitchTray) and after.off:
+        return _keys_left(view, after)
+    # A tray in view, or opened by a click, needs no key.
+    if kind.opens == "key" and not live_triggers(view.keymap, after.id):
+        return [Unopened(after.id)]
+    return []
 
 
 def _same(tray: Tray, request: EditTray) -> bool:

@@ -196,22 +196,26 @@ def title_runs(view: View, command: Command) -> Iterator[Run]:
     if not rules.typed_sequences or rules.longest_sequence < 2 or not words:
         return
     texts: dict[str, None] = {}
-    initials = "".join(word[0] for word in words)
-    letters = "".join(filter(_is_letter, words[0]))
     for length in range(2, rules.longest_sequence + 1):
-        texts |= {
-            beginning[:length]: None
-            for beginning in (initials, letters)
-            if len(beginning) >= length
-        }
-        # The first letter always begins it, as one would say the title; the others in their order.
-        for rest in combinations("".join(words)[1:], length - 1):
-            if len(texts) >= MOST_RUNS:
+        for text, must_be_tried in _texts_of(words, length):
+            if len(texts) >= MOST_RUNS and not must_be_tried:
                 break
-            if all(map(_is_letter, rest)):
-                texts[letters[:1] + "".join(rest)] = None
+            texts[text] = None
     for text in texts:
         yield Run(tuple(stroke(char) for char in text))
+
+
+def _texts_of(words: Sequence[str], length: int) -> Iterator[tuple[str, bool]]:
+    """So many letters of a title: its initials and the beginning of its first word, which must be tried, and then all
+    others that begin with its first letter, as one would say the title."""
+    initials = "".join(word[0] for word in words)
+    letters = "".join(filter(_is_letter, words[0]))
+    for beginning in (initials, letters):
+        if len(beginning) >= length:
+            yield beginning[:length], True
+    for rest in combinations("".join(words)[1:], length - 1):
+        if all(map(_is_letter, rest)):
+            yield letters[:1] + "".join(rest), False
 
 
 def _is_letter(char: str) -> bool:

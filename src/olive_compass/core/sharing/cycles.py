@@ -169,15 +169,17 @@ class _StepByStep:
             heappop(self.waiting)
         return None
 
+    def _taking(self) -> Step | None:
+        """The step that takes a trigger, best from a command that has more to lose than to get."""
+        for id_ in sorted(self.stuck, key=lambda i: len(self.lose[i]) <= len(self.get[i])):
+            return Step(command=id_, gets=None, loses=self._first(id_))
+        return None
+
     def _opening(self) -> Step | None:
         """The step that opens a ring: a trigger is taken, or changed into a spare one."""
         self.stuck = [id_ for id_ in self.stuck if self.lose[id_]]
         if self.limits.can_take:
-            extra = (i for i in self.stuck if len(self.lose[i]) > len(self.get[i]))
-            at = next(extra, None) or next(iter(self.stuck), None)
-            if at is None:
-                return None
-            return Step(command=at, gets=None, loses=self._first(at))
+            return self._taking()
         # What stands on a spare already has made way once: to another spare it would go for ever.
         at = next((i for i in self.stuck if self.get[i] and self._first(i, self.passing)), None)
         spare = next((run for run in self.spares if not self.state.holders(run)), None)

@@ -72,35 +72,31 @@ def cell(keymap: Keymap, purpose: Purpose, entry: Entry) -> Cell:
     now = live_triggers(keymap, command)
     if has_any(keymap, command, entry.triggers):
         return Cell(purpose=purpose.id, app=app.name, state=SAME, triggers=now, command=command)
-    locked = [firm_on(keymap, run) for run in entry.triggers]
-    if locked and all(locked):
-        return Cell(
-            purpose=purpose.id,
-            app=app.name,
-            state=RESERVED,
-            triggers=now,
-            command=command,
-            holder=locked[0][0].claim.wired,
-        )
-    # A trigger that the application keeps for itself is held by nobody who could give it up.
-    wished = [run for run, claims in zip(entry.triggers, locked, strict=True) if not claims]
-    holder = holder_of(keymap, command, wished[:1])
-    if holder:
-        return Cell(
-            purpose=purpose.id,
-            app=app.name,
-            state=TAKEN,
-            triggers=now,
-            command=command,
-            holder=holder,
-        )
+    state, holder = _why_not(keymap, command, entry, now)
     return Cell(
         purpose=purpose.id,
         app=app.name,
-        state=OTHER if now else NONE,
+        state=state,
         triggers=now,
         command=command,
+        holder=holder,
     )
+
+
+def _why_not(
+    keymap: Keymap, command: str, entry: Entry, now: tuple[Run, ...]
+) -> tuple[CellState, str]:
+    """Why a command has no trigger of a set, and who has it instead, ``""``: nobody."""
+    locked = [firm_on(keymap, run) for run in entry.triggers]
+    if locked and all(locked):
+        return RESERVED, locked[0][0].claim.wired
+    # A trigger that the application keeps for itself is held by nobody who could give it up.
+    wished = [run for run, claims in zip(entry.triggers, locked, strict=True) if not claims]
+    if holder := holder_of(keymap, command, wished[:1]):
+        return TAKEN, holder
+    if now:
+        return OTHER, ""
+    return NONE, ""
 
 
 def has_any(keymap: Keymap, command: str, triggers: Iterable[Run]) -> bool:

@@ -72,18 +72,22 @@ def _every_stroke(view: View, times: Times) -> list[Timed]:
 
 def _strokes(view: View) -> Iterator[Stroke]:
     """Those strokes: every key of the form, and what lies beside it, with all that can be held."""
-    form = view.keyboard.form
-    codes = []
-    if form:
-        codes = [code for code in form.seats if code not in _MODIFIER_KEYS]
-    for code in codes:
-        yield from (stroke(code, *names, by_place=True) for names in _HELD)
-    beside = [key for bank, keys in banks(view).items() if bank not in BANKS for key in keys]
-    beside += [f"{key}*2" for key in beside if key.startswith("mouse:")]
+    codes: list[str] = []
+    if view.keyboard.form:
+        codes = [code for code in view.keyboard.form.seats if code not in _MODIFIER_KEYS]
+    beside = _beside(view, codes)
+    for names in _HELD:
+        yield from (stroke(code, *names, by_place=True) for code in codes)
+        yield from (stroke(key, *names) for key in beside)
+
+
+def _beside(view: View, codes: Iterable[str]) -> list[str]:
+    """What can be pressed beside the keys themselves: buttons, once and twice, and keys (``codes``) that are held."""
+    found = [key for bank, keys in banks(view).items() if bank not in BANKS for key in keys]
+    found += [f"{key}*2" for key in found if key.startswith("mouse:")]
     if "hold" in view.app.rules.takes:
-        beside += [f"hold:@{code}" for code in codes]
-    for key in beside:
-        yield from (stroke(key, *names) for names in _HELD)
+        found += [f"hold:@{code}" for code in codes]
+    return found
 
 
 def _beside_strokes(view: View, every: Sequence[Timed], times: Times) -> Iterator[float]:

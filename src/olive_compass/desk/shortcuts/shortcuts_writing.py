@@ -142,6 +142,15 @@ class _Plan:
     def _written(self, keys: list[Run]) -> list[str]:
         return [write_key(self.form, key) for key in keys]
 
+    def _empty(self, entry: Entry) -> None:
+        """Takes the last key out of a record: it says so, where the format has a word for that, or goes."""
+        if not entry.pieces:
+            return
+        if self.form.none is None:
+            self.gone.add(entry.span)
+        else:
+            self.edits.append((*entry.cell, self.form.none))
+
     def _rewrite(
         self, entry: Entry, own: list[str | None], front: list[str], back: list[str]
     ) -> None:
@@ -151,13 +160,10 @@ class _Plan:
         before, _, after = form.each.partition("{key}")
         left = [*front, *(text for text in own if text is not None), *back]
         cell = form.join.join(form.each.replace("{key}", text) for text in left)
-        if not entry.pieces:
-            if left:
-                self.edits.append((*entry.cell, cell))
-        elif not left and form.none is None:
-            self.gone.add(entry.span)
-        elif not left:
-            self.edits.append((*entry.cell, form.none or ""))
+        if not left:
+            self._empty(entry)
+        elif not entry.pieces:
+            self.edits.append((*entry.cell, cell))
         elif len(left) > 1 and (lists := self._no_list(self.source[: entry.cell[0]])):
             self.edits.append((*entry.cell, lists.opening + cell + lists.closing))
         elif None in own:
