@@ -11,6 +11,7 @@ from msgspec import Struct
 
 from olive_compass.core.plain import lines_of
 from olive_compass.core.sharing.merging import MISSING, Conflict, merge, merge_lines
+from olive_compass.desk.storage.plain_file import utf8_of
 from olive_compass.desk.texts.csv_text import each_row
 from olive_compass.desk.texts.own_lines import OwnLines
 from olive_compass.desk.texts.toml_editor import TomlEditor, put_quoted
@@ -116,10 +117,7 @@ def said(value: Any) -> str:
 
 
 def _text(path: str, data: bytes) -> str:
-    try:
-        return data.decode("utf-8-sig").replace("\r\n", "\n")
-    except UnicodeDecodeError as error:
-        raise UserError("This is not UTF-8 text.", file=path) from error
+    return utf8_of(data, path).replace("\r\n", "\n")
 
 
 def _flat(path: str, text: str) -> dict[tuple[str, str], Any]:

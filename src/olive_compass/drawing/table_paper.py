@@ -86,14 +86,13 @@ def _row(cells: Sequence[Cell], widths: Sequence[float], measure: Measure, bold:
     caps: list[Cap] = []
     arrows: list[Arrow] = []
     x = height = 0.0
+    # Headings are bold, and paler than what stands below them.
+    tone = "soft" if bold else "ink"
     for cell, wide in zip(cells, widths, strict=True):
         own_caps: list[Cap] = []
         own_arrows: list[Arrow] = []
         end, y = put_keys(cell.triggers, wide, measure, own_caps, own_arrows)
-        caps += [
-            replace(c, x=c.x + x, words=replace(c.words, x=c.words.x + x) if c.words else None)
-            for c in own_caps
-        ]
+        caps += [_moved_cap(cap, x) for cap in own_caps]
         arrows += [replace(a, x=a.x + x) for a in own_arrows]
         # A word or two have room beside the keys; more go below them.
         beside = end + 0.4 if cell.triggers else 0.0
@@ -102,12 +101,17 @@ def _row(cells: Sequence[Cell], widths: Sequence[float], measure: Measure, bold:
         elif cell.text:
             y += 0.0 if cell.triggers else 0.2
             for line in cut_lines(cell.text, wide, 1.0, bold, 6, measure):
-                words.append(
-                    Words(x=x, y=y, size=1.0, line=line, bold=bold, tone="soft" if bold else "ink")
-                )
+                words.append(Words(x=x, y=y, size=1.0, line=line, bold=bold, tone=tone))
                 y += LEADING
         height = max(height, y)
         x += wide + BETWEEN
     height += ROW
     rule = Rule(x=0.0, y=height - ROW / 2, width=x - BETWEEN, tone="soft" if bold else "line")
     return Piled(height=height, words=words, caps=caps, arrows=arrows, rules=(rule,))
+
+
+def _moved_cap(cap: Cap, x: float) -> Cap:
+    """A cap so much further to the right, with the words on it."""
+    if cap.words is None:
+        return replace(cap, x=cap.x + x)
+    return replace(cap, x=cap.x + x, words=replace(cap.words, x=cap.words.x + x))

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from olive_compass.cli import words
 from olive_compass.cli.changing import objections
 from olive_compass.cli.terminal.command_lines import line
-from olive_compass.core.apps.app import DUPLICATES_SAID, TAKES
+from olive_compass.core.apps.app import DUPLICATES_SAID, TAKES, App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import (
     DESPITE,
@@ -21,7 +21,7 @@ from olive_compass.core.changes.change import (
     touched,
 )
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.keys.kinds import kind_of
+from olive_compass.core.keys.kinds import Broken, kind_of
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Loss, Shift
@@ -40,6 +40,24 @@ if TYPE_CHECKING:
     from olive_compass.core.changes.copy_rose import Copied
 
 
+def _round_rule(app: App, found: Verdict, broken: Broken) -> str:
+    """The way out where a trigger breaks a rule of the application."""
+    if broken.nearest:
+        return f"The nearest are {' or '.join(broken.nearest)}."
+    if broken.rule == "swipes":
+        roses = [mode for mode in app.modes.names if app.rose(mode)]
+        if roses:
+            return f"It does in {joined(roses)}: add --mode."
+    if broken.rule == "takes" and (kind := _kind(found)) not in app.rules.takes:
+        takes = ",".join((*app.rules.takes, kind))
+        return f"If it does: {line('app', 'rules', app.name, '--set', f'takes={takes}')}"
+    if broken.rule in app.rules.guessed:
+        from olive_compass.cli.intake.guesses import way_out
+
+        return f"To change: {way_out(app.name, broken.rule)}"
+    return f"The rule is {broken.rule}."
+
+
 def refused(desk: Desk, view: AppView, refusal: Refusal) -> UserError:
     """What cannot be, as an error: what, where, and the way out."""
     found = refusal.about
@@ -51,20 +69,7 @@ def refused(desk: Desk, view: AppView, refusal: Refusal) -> UserError:
     if objection.kind is locked.KIND:
         return UserError(says, file=words.where(desk, view.keymap, objection.evidence[0].claim))
     if objection.kind is rules.KIND:
-        broken = objection.evidence[0]
-        hint = f"The rule is {broken.rule}."
-        if broken.rule in view.app.rules.guessed:
-            from olive_compass.cli.intake.guesses import way_out
-
-            hint = f"To change: {way_out(view.app.name, broken.rule)}"
-        if broken.nearest:
-            hint = f"The nearest are {' or '.join(broken.nearest)}."
-        elif broken.rule == "swipes":
-            some = [each for each in app.modes.names if app.rose(each)]
-            hint = f"It does in {joined(some)}: add --mode." if some else hint
-        elif broken.rule == "takes" and (kind := _kind(found)) not in app.rules.takes:
-            takes = ",".join((*app.rules.takes, kind))
-            hint = f"If it does: {line('app', 'rules', app.name, '--set', f'takes={takes}')}"
+        hint = _round_rule(app, found, objection.evidence[0])
         return UserError(says, file=app_path(app.name), hint=hint)
     if objection.kind is too_many.KIND:
         run, scheme = objection.evidence[0].have[0]

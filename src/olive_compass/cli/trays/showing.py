@@ -138,23 +138,14 @@ def _print(context: Surroundings, desk: Desk, keymap: Keymap, tray: Tray) -> Non
         f"{BOLD}{tray.title}{OFF}, {tray.kind} of {app.title}, {place_text(tray.place)} "
         f"{DIM}({tray.layer}; {path}:{line}){OFF}"
     )
-    keys = joined(map(str, live_triggers(keymap, tray.id)))
-    letter = f"Alt {tray.letter}" if tray.letter and app.rules.letters_open_menus else ""
-    opens = {
-        "view": "always in view",
-        "click": f"a click on it{f', {letter}' if letter else ''}",
-        "key": letter or "nothing yet",
-    }[kind_of_tray(app, tray).opens]
+    opened = _opened_by(keymap, tray)
     fills = f"itself, with the {tray.most} {FILLED[tray.fill]}" if tray.fill else ""
     print_fields(
         context,
         [
             ("command", tray.id),
-            (
-                "opened by",
-                joined([each for each in (keys, opens) if each and each != "nothing yet"]),
-            ),
-            ("", "" if keys or opens != "nothing yet" else "nothing opens it"),
+            ("opened by", joined(opened)),
+            ("", "" if opened else "nothing opens it"),
             ("fills", fills + (f", from {joined(tray.modes)}" if tray.modes and fills else "")),
             ("state", "turned off" if tray.off else ""),
             ("project", tray.project),
@@ -210,3 +201,19 @@ def _print_filled(context: Surroundings, app: App, now: tuple[Filled, ...]) -> N
         for n, each in enumerate(now, 1)
     ]
     print_table(context, ("no.", "title", "why", "used", "last"), rows)
+
+
+def _opened_by(keymap: Keymap, tray: Tray) -> list[str]:
+    """What opens a tray: its keys, what its kind has, its access letter."""
+    opened = []
+    if keys := live_triggers(keymap, tray.id):
+        opened.append(joined(map(str, keys)))
+    letter = ""
+    if tray.letter and keymap.app.rules.letters_open_menus:
+        letter = f"Alt {tray.letter}"
+    opens = kind_of_tray(keymap.app, tray).opens
+    if opens == "view":
+        return [*opened, "always in view"]
+    if opens == "click":
+        return [*opened, ", ".join(filter(None, ("a click on it", letter)))]
+    return list(filter(None, (*opened, letter)))

@@ -1,5 +1,7 @@
 """Makes a trigger do nothing, or comes near it by a trick where the application cannot."""
 
+from collections.abc import Iterable
+
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
@@ -16,6 +18,7 @@ from olive_compass.core.changes.change import (
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.consequences import Loss
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import make_mute, take_from_others
 from olive_compass.core.schemes.view import View
@@ -78,21 +81,36 @@ def mute(view: View, request: Mute) -> Change:
     freed = take_from_others(scheme, view.keymap, "", trigger, modes)
     edits = (Edit(scheme, make_mute(freed, trigger, modes, request.why, never, away)),)
     losses = lost(view, edits, (trigger,))
-    after = after_edits(view, edits)
-    through = {
-        ShowsThrough(claim): None
-        for mode in view.app.modes.inside(modes)
-        for claim in after.decide(trigger, mode).winners
-        if claim.wired
-    }
-    alternates = [
+    effects = (
+        *shifted(view, edits),
+        *losses,
+        *_alternates(view, losses),
+        *_shows_through(view, edits, trigger, modes),
+    )
+    return edited(view, edits, request.answers, effects)
+
+
+def _alternates(view: View, losses: Iterable[Loss]) -> list[Alternate]:
+    """The commands that can stand in for those that lose a key."""
+    return [
         Alternate(each)
         for loss in losses
         for each in view.app.catalogue.commands
         if each.marks.alternate == loss.command
     ]
-    effects = (*shifted(view, edits), *losses, *alternates, *through)
-    return edited(view, edits, request.answers, effects)
+
+
+def _shows_through(
+    view: View, edits: tuple[Edit, ...], trigger: Run, modes: tuple[str, ...]
+) -> dict[ShowsThrough, None]:
+    """What the application goes on to do with the trigger, for it has that wired in."""
+    after = after_edits(view, edits)
+    return {
+        ShowsThrough(claim): None
+        for mode in view.app.modes.inside(modes)
+        for claim in after.decide(trigger, mode).winners
+        if claim.wired
+    }
 
 
 def tricks(view: View, trigger: Run, modes: tuple[str, ...]) -> Ways:

@@ -130,11 +130,7 @@ class _CatalogueReader:
             id_, title, menu, does = map(one_line, (id_, title, menu, does))
         if not id_ and not title:
             return
-        if not id_ or id_ in self.commands:
-            says = f"The id “{id_}” stands twice" if id_ else f"“{title}” has no id"
-            raise UserError(
-                f"{says}; every command needs one of its own.", file=self.file, line=line
-            )
+        self._check_id(id_, title, line)
         path, letters = self._menu(menu)
         words, own = self._marks(marks)
         self.commands[id_] = Command(
@@ -151,6 +147,13 @@ class _CatalogueReader:
             inputs=inputs,
             keys_elsewhere=self._keys(others, id_, line) if self.by_platform else None,
         )
+
+    def _check_id(self, id_: str, title: str, line: int) -> None:
+        """Raises ``UserError`` for a command without an id, or with that of another."""
+        if id_ and id_ not in self.commands:
+            return
+        says = f"The id “{id_}” stands twice" if id_ else f"“{title}” has no id"
+        raise UserError(f"{says}; every command needs one of its own.", file=self.file, line=line)
 
     def _keys(self, cell: str, command: str, line: int) -> tuple[Run, ...]:
         known = self.known_keys.get(cell)

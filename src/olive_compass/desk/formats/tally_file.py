@@ -8,6 +8,7 @@ from msgspec.structs import astuple
 
 from olive_compass.core.usage.tally import FOLLOWS, Count, Tally, Use
 from olive_compass.core.usage.times import is_ours
+from olive_compass.desk.storage.plain_file import utf8_of
 from olive_compass.desk.texts.csv_text import LONGEST, too_long
 from olive_compass.errors import UserError
 
@@ -55,11 +56,7 @@ def _rows(
     data: bytes, file: str, follows: bool = True
 ) -> Iterator[tuple[int, tuple[Use, Count] | None]]:
     """Each line's number, and its count; None: it is none."""
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise UserError("This is not UTF-8 text.", file=file) from error
-    first, _, rest = text.partition("\n")
+    first, _, rest = utf8_of(data, file).partition("\n")
     if first.strip() != f"# {FORMAT}":
         raise UserError(f"A tally begins with “# {FORMAT}”.", file=file, line=1)
     lines: Iterable[str] = io.StringIO(rest, newline="")

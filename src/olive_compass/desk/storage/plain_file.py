@@ -60,6 +60,15 @@ def text_of(data: bytes) -> str:
     return data.removeprefix(b"\xef\xbb\xbf").decode()
 
 
+def utf8_of(data: bytes, file: str) -> str:
+    """The same; raises ``UserError`` with the line that is no UTF-8."""
+    try:
+        return text_of(data)
+    except UnicodeDecodeError as error:
+        line = data[: error.start].count(b"\n") + 1
+        raise UserError("This is not UTF-8 text.", file=file, line=line) from error
+
+
 def open_plain(path: str, shown: str = "", pipes: bool = False) -> BinaryIO:
     """A plain file to be read bit by bit; raises as ``read_whole`` does."""
     return os.fdopen(_opened(path, shown, pipes), "rb")

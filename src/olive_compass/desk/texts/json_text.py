@@ -8,6 +8,7 @@ from msgspec.json import encode
 from msgspec.json import format as laid_out
 
 from olive_compass.core.plain import escaped
+from olive_compass.desk.storage.plain_file import utf8_of
 from olive_compass.errors import UserError
 from olive_compass.structs import uninterrupted
 
@@ -28,9 +29,7 @@ def text(value: Any, within_ascii: bool = False) -> str:
 def load(data: bytes, file: str) -> Any:
     """The content of a JSON file. Raises ``UserError`` where it is none."""
     try:
-        return loads(data.decode("utf-8-sig"))
-    except UnicodeDecodeError as error:
-        raise UserError("This is not UTF-8 text.", file=file) from error
+        return loads(utf8_of(data, file))
     except json.JSONDecodeError as error:
         raise UserError(f"This is not JSON: {error.msg}.", file=file, line=error.lineno) from error
     except ValueError as error:

@@ -9,6 +9,7 @@ import tomli
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.older import current
 from olive_compass.desk.storage.plain_file import text_of as unmarked
+from olive_compass.desk.storage.plain_file import utf8_of
 from olive_compass.desk.texts.schemas import Mistake, Path
 from olive_compass.errors import UserError
 
@@ -96,14 +97,10 @@ def parsed(data: bytes, file: str) -> dict[str, Any]:
     """The content of a TOML file of whatever format. Raises ``UserError`` where it is no TOML."""
     from olive_compass.desk.texts.csv_text import refuse_markers
 
+    text = utf8_of(data, file).replace("\r\n", "\n")
     try:
-        text = unmarked(data)
-        text = text.replace("\r\n", "\n")
         _refuse_long_names(text, file)
         return tomli.loads(text)
-    except UnicodeDecodeError as error:
-        line = data[: error.start].count(b"\n") + 1
-        raise UserError("This is not UTF-8 text.", file=file, line=line) from error
     except tomli.TOMLDecodeError as error:
         refuse_markers(text, file)
         line = min(error.lineno, len(lines_of(text)))
