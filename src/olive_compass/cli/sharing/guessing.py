@@ -55,18 +55,23 @@ def guess(args: PurposeGuessOptions, context: Surroundings) -> int:
     if args.json and not args.yes:
         context.json({"proposals": [_as_json(each) for each in shown]})
         return 0
-    if not shown and not args.json:
-        best = max(guess.score for each in found for guess in each.guesses)
-        context.say(f"No proposal is as sure as {args.above:g}; the surest is {best:.2f}.")
-        return 1
-    if context.interactive and not args.yes:
-        return _save(args, context, desk, purposes, *_asked(context, shown))
-    if not context.quiet and not args.json:
-        _print(context, shown, taken, args.limit)
+    if not args.json:
+        if not shown:
+            return _none_so_sure(context, found, args.above or 0)
+        if context.interactive and not args.yes:
+            return _save(args, context, desk, purposes, *_asked(context, shown))
+        if not context.quiet:
+            _print(context, shown, taken, args.limit)
     if args.yes:
         return _save(args, context, desk, purposes, taken, [])
     context.say(_how_to_take(args.above, app))
     return 0
+
+
+def _none_so_sure(context: Surroundings, found: Iterable[Proposal], least: float) -> int:
+    best = max(guess.score for each in found for guess in each.guesses)
+    context.say(f"No proposal is as sure as {least:g}; the surest is {best:.2f}.")
+    return 1
 
 
 def _check_score(least: float | None) -> None:

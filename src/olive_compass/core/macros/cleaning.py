@@ -121,12 +121,13 @@ def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:
 
     verbs = [act_of(command).verb if command else "" for command in commands]
     titles = [command.title if command else "it" for command in commands]
-    for n, step in enumerate(macro.steps, 1):
-        if step.ended in (CANCELLED, FAILED):
-            how = "was cancelled" if step.ended == CANCELLED else step.ended
-            suspect(n, ENDED, f"{titles[n - 1]} {how}")
-        elif verbs[n - 1] == "cancel":
-            suspect(n, ESCAPE, f"{titles[n - 1]} ends what was begun, and nothing was")
+    for n, (step, verb, title) in enumerate(zip(macro.steps, verbs, titles, strict=True), 1):
+        if step.ended == CANCELLED:
+            suspect(n, ENDED, f"{title} was cancelled")
+        elif step.ended == FAILED:
+            suspect(n, ENDED, f"{title} {FAILED}")
+        elif verb == "cancel":
+            suspect(n, ESCAPE, f"{title} ends what was begun, and nothing was")
     _taken_back(verbs, found)
     left = [n for n in range(1, len(verbs) + 1) if n not in found]
     for stretch in _same_views(commands, left):
