@@ -2,6 +2,7 @@
 
 import argparse
 import os
+from collections.abc import Container
 from itertools import islice
 from typing import Any
 
@@ -57,17 +58,10 @@ def run(args: HistoryOptions, context: Surroundings) -> int:
         context.say("Nothing has been changed on this desk yet.")
         return 1
     who = {record.who for record in records}
-    rows = [
-        (
-            str(record.number),
-            _when(record.when),
-            # A column that says the same name on each line is said once, below.
-            record.who if len(who) > 1 else "",
-            record.what + (" (taken back)" if record.number in undone else ""),
-            record.why,
-        )
-        for record in records
-    ]
+    rows = [_row(record, undone) for record in records]
+    if len(who) == 1:
+        # A column that says the same name on each line is said once, below.
+        rows = [(number, when, "", what, why) for number, when, _, what, why in rows]
     print_table(context, ("no.", "when", "who", "what", "why"), rows)
     if len(who) == 1:
         context.say(f"All of them by {who.pop()}.")
@@ -155,3 +149,10 @@ def _when(text: str) -> str:
         return datetime.fromisoformat(text).astimezone().strftime("%Y-%m-%d %H:%M")
     except ValueError:
         return text[:16].replace("T", " ")
+
+
+def _row(record: Record, undone: Container[int]) -> tuple[str, str, str, str, str]:
+    what = record.what
+    if record.number in undone:
+        what += " (taken back)"
+    return str(record.number), _when(record.when), record.who, what, record.why

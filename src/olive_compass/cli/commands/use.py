@@ -8,6 +8,7 @@ from olive_compass.cli.current_app import current
 from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values
 from olive_compass.desk.storage.saving import write_on_desk
 from olive_compass.errors import UserError
@@ -42,16 +43,11 @@ def run(args: UseOptions, context: Surroundings) -> int:
     name = desk.app_name(args.which) if args.which else ""
     before = desk.bytes_or_none(SEAT_FILE)
     after = with_values(before, {"current": name})
-    # It is no decision of the desk, and not of its history: it is where this seat looks.
-    if after != before and not args.dry_run:
-        try:
-            write_on_desk(desk.root, SEAT_FILE, after)
-        except OSError as error:
-            raise UserError(
-                f"This file cannot be written: {error.strerror}.", file=SEAT_FILE
-            ) from error
+    changes = after != before and not args.dry_run
+    if changes:
+        _write(desk, after)
     if args.json:
-        context.json({"app": name or None, "changed": after != before and not args.dry_run})
+        context.json({"app": name or None, "changed": changes})
         return 0
     said = "No application is current"
     if name:
@@ -78,3 +74,13 @@ def _show(args: UseOptions, context: Surroundings) -> int:
     else:
         context.say("No application is current. To set one: olive-compass use APP")
     return exit_status.found(name)
+
+
+def _write(desk: Desk, seat: bytes) -> None:
+    """Writes the seat's file. It is no decision of the desk, and not of its history: it is where this seat looks."""
+    try:
+        write_on_desk(desk.root, SEAT_FILE, seat)
+    except OSError as error:
+        raise UserError(
+            f"This file cannot be written: {error.strerror}.", file=SEAT_FILE
+        ) from error

@@ -8,7 +8,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
 from olive_compass.cli.terminal.tables import most_rows, print_table
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import App, Command
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.sharing.recognising import Match
 from olive_compass.core.sharing.upgrading import (
@@ -38,10 +38,10 @@ def upgrade_json(found: Upgrade) -> dict[str, Any]:
             {
                 "what": list(each.what),
                 "command": (each.old or each.new).id,  # type: ignore[union-attr]
-                "before": each.old.title if each.old else None,
-                "after": each.new.title if each.new else None,
-                "keys-before": [str(k) for k in each.old.keys] if each.old else [],
-                "keys-after": [str(k) for k in each.new.keys] if each.new else [],
+                "before": _title(each.old),
+                "after": _title(each.new),
+                "keys-before": _keys(each.old),
+                "keys-after": _keys(each.new),
                 "score": each.score,
                 "by": each.by,
             }
@@ -165,3 +165,11 @@ def _verdict_row(old: App, new: App, verdict: Verdict) -> tuple[str, ...]:
         str(verdict.trigger) if verdict.trigger and verdict.table == "assign" else "",
         verdict.says,
     )
+
+
+def _title(command: Command | None) -> str | None:
+    return command.title if command else None
+
+
+def _keys(command: Command | None) -> list[str]:
+    return list(map(str, command.keys)) if command else []

@@ -49,6 +49,15 @@ def by_id(desk: Desk, file: str, tally: Tally) -> dict[Use, Count]:
     return found
 
 
+def _has_sums(stream: Any) -> bool:
+    """Whether the first line says that sums follow: a log has a line an event."""
+    start = stream.tell()
+    head = stream.read(400).decode("utf-8", "replace").split("\n")[0].casefold()
+    stream.seek(start)
+    told = any(word in head for word in ("times", "a week", "per week", "count"))
+    return told and "{" not in head
+
+
 def listed_counts(
     desk: Desk,
     context: Surroundings,
@@ -59,13 +68,8 @@ def listed_counts(
     foreign: Foreign,
 ) -> dict[Use, Count]:
     """A plain list of commands and times a week, for people without logs; empty where it is none."""
-    start = stream.tell()
-    head = stream.read(400).decode("utf-8", "replace").split("\n")[0].casefold()
-    stream.seek(start)
-    # A log has a line an event: only a list of sums says so in its headings.
-    told = any(word in head for word in ("times", "a week", "per week", "count"))
     app, columns = foreign.app, foreign.columns
-    if "times" not in columns and ("{" in head or not told):
+    if "times" not in columns and not _has_sums(stream):
         return {}
     _, listing = read_rows(file, stream.read())
     rows = [(row.line, [cell.strip() for cell in row.cells]) for row in listing.rows]

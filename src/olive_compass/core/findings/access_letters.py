@@ -1,9 +1,10 @@
 """Two items of one menu with the same access letter."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from olive_compass.core.actions import FindCommands
+from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.menu_letters import doubled_letters
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
@@ -15,15 +16,7 @@ ADVICE = "Assign a key to what you use; by letters it takes one press more."
 
 
 def find(view: View) -> Iterator[Finding]:
-    doubled = doubled_letters(view.app.catalogue.commands)
-    clashes: dict[tuple[tuple[str, ...], str], dict[str, str]] = {}
-    for command in view.app.catalogue.commands if doubled else ():
-        items = (*command.menu, command.title)
-        for depth, letter in enumerate(command.access):
-            if (items[:depth], letter) in doubled:
-                names = clashes.setdefault((items[:depth], letter), {})
-                # A submenu is one entry, however many commands lie below it.
-                names.setdefault(items[depth], command.id)
+    clashes = _clashes(view.app.catalogue.commands)
     if not clashes:
         return
     named = {
@@ -44,3 +37,17 @@ def find(view: View) -> Iterator[Finding]:
         commands=tuple(ids),
         look=FindCommands(app=view.app.name, menu=menu.replace(" > ", " ")),
     )
+
+
+def _clashes(commands: Sequence[Command]) -> dict[tuple[tuple[str, ...], str], dict[str, str]]:
+    """The letters that stand twice, by menu and letter: the entries that have them, each with a command."""
+    doubled = doubled_letters(commands)
+    found: dict[tuple[tuple[str, ...], str], dict[str, str]] = {}
+    for command in commands if doubled else ():
+        items = (*command.menu, command.title)
+        for depth, letter in enumerate(command.access):
+            if (items[:depth], letter) in doubled:
+                names = found.setdefault((items[:depth], letter), {})
+                # A submenu is one entry, however many commands lie below it.
+                names.setdefault(items[depth], command.id)
+    return found

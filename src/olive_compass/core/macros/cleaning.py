@@ -72,6 +72,20 @@ def ties(command: Command | None, step: Step) -> dict[str, str]:
     }
 
 
+class _Base(Struct, frozen=True, kw_only=True):
+    """The first point of a macro: the step (counted from 1) and the input that ask for it, and where it was."""
+
+    step: int
+    input: str
+    point: tuple[float, float]
+
+    def shifted_to(self, point: tuple[float, float]) -> str:
+        """Another point, as far from this one as it was."""
+        (x, y), (to_x, to_y) = self.point, point
+        shift = (float(plain_number(to_x - x)), float(plain_number(to_y - y)))
+        return str(Reference(self.step, self.input, shift if any(shift) else None))
+
+
 def tidied(app: App, macro: Macro) -> Tidied:
     """``macro`` without what is chance, and with questions for what ties it to one document.
 
@@ -85,28 +99,26 @@ def tidied(app: App, macro: Macro) -> Tidied:
         if n not in chance:
             place[n] = len(place) + 1
     after = drop(macro, sorted(chance))
-    base: tuple[int, str, tuple[float, float]] | None = None
+    base: _Base | None = None
     for each in found:
         if each.is_chance:
             continue
         number = place[each.step]
-        value = after.steps[number - 1].inputs[each.input]
+        step = after.steps[number - 1]
+        value = step.inputs[each.input]
         if each.what == POINT:
             try:
-                x, y = point_of(value)
+                point = point_of(value)
             except ValueError:
                 continue
             # A drawing is moved as a whole: where its first point goes, the others follow.
             if base is not None:
-                step, name, (bx, by) = base
-                shift = (float(plain_number(x - bx)), float(plain_number(y - by)))
-                taken = str(Reference(step, name, shift if any(shift) else None))
-                old = after.steps[number - 1]
-                new = replace(old, inputs={**old.inputs, each.input: taken})
+                taken = base.shifted_to(point)
+                new = replace(step, inputs={**step.inputs, each.input: taken})
                 after = with_step(after, number, new)
-                changes.append(f"step {each.step}: {each.input} goes by step {base[0]}, {taken}")
+                changes.append(f"step {each.step}: {each.input} goes by step {base.step}, {taken}")
                 continue
-            base = (number, each.input, (x, y))
+            base = _Base(step=number, input=each.input, point=point)
         after = ask(after, number, each.input)
         changes.append(f"step {each.step}: {each.input} is asked for, no longer “{value}”")
     return Tidied(after, tuple(changes))

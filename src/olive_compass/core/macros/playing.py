@@ -4,7 +4,7 @@
 ``play`` drives it with answers that are known beforehand.
 """
 
-from collections.abc import Callable, Generator, Mapping
+from collections.abc import Callable, Generator, Iterable, Mapping
 from types import MappingProxyType
 
 from msgspec import Struct
@@ -159,13 +159,10 @@ def _steps(
             if inner.stopped:
                 return Played(document, tuple(done), inner.stopped)
             continue
-        given: dict[str, str] = {}
-        for each in declared(world.app.catalogue.by_id[id_]):
-            asked = yield from _given(step, each, path, document, values, made)
-            if isinstance(asked, Stop):
-                return Played(document, tuple(done), asked)
-            if asked is not None:
-                given[each.name] = asked
+        inputs = declared(world.app.catalogue.by_id[id_])
+        given = yield from _all_given(step, inputs, path, document, values, made)
+        if isinstance(given, Stop):
+            return Played(document, tuple(done), given)
         mode = document.mode
         effect = perform(world.app, world.app.catalogue.by_id[id_], given, document)
         if effect.outcome == FAILED:
@@ -220,6 +217,25 @@ def _cannot(
             path=path, command=id_, what=FAILED, says=f"{command.title} has no input “{odd}”."
         )
     return None
+
+
+def _all_given(
+    step: Step,
+    inputs: Iterable[Input],
+    path: str,
+    document: Document,
+    values: Mapping[int, Mapping[str, str]],
+    made: Mapping[int, tuple[str, ...]],
+) -> Generator[Question | Done, str | None, dict[str, str] | Stop]:
+    """The values of a step's inputs by name, or why it cannot go on."""
+    found: dict[str, str] = {}
+    for each in inputs:
+        given = yield from _given(step, each, path, document, values, made)
+        if isinstance(given, Stop):
+            return given
+        if given is not None:
+            found[each.name] = given
+    return found
 
 
 def _given(

@@ -2,6 +2,7 @@
 
 from msgspec import Struct
 
+from olive_compass.core.apps.app import Command
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import MUTES, Does, Stack
 from olive_compass.core.schemes.deciding import Keymap
@@ -32,6 +33,15 @@ class Familiarity(Struct, frozen=True):
     figure: float
 
 
+def _weight(does: Does, command: Command | None) -> int:
+    """How bad it is that a press does something else than a visitor expects."""
+    if does.mutes:
+        return NOTHING
+    if command and command.marks.disruptive:
+        return WORST
+    return OTHER
+
+
 def familiarity(stack: Stack, known: Stack, keymap: Keymap) -> Familiarity:
     """How a visitor who knows the stack ``known`` fares with ``stack``, whose keymap is given."""
     theirs = Keymap(known, keymap.keyboard)
@@ -50,13 +60,7 @@ def familiarity(stack: Stack, known: Stack, keymap: Keymap) -> Familiarity:
             if any(claim.command == expected[0].command for claim in now):
                 continue
             does = now[0].does if now else MUTES
-            command = catalogue.get(does.command)
-            if does.mutes:
-                weight = NOTHING
-            elif command and command.marks.disruptive:
-                weight = WORST
-            else:
-                weight = OTHER
+            weight = _weight(does, catalogue.get(does.command))
             lost += weight
             key = (bucket[0].trigger, expected[0].command, does, weight)
             found.setdefault(key, []).append(mode)

@@ -220,21 +220,14 @@ def only_keys(
 
     A key that another command of ``wanted`` gets in that mode is not switched off: it is given away.
     """
-    more = {
-        id_: {
-            mode: tuple(
-                run
-                for run in runs
-                if run not in factory.get(id_, {}).get(mode, ())
-                or run in there.get(id_, {}).get(mode, ())
-            )
-            for mode, runs in by_mode.items()
-        }
-        for id_, by_mode in wanted.items()
-    }
-    given = {
-        (mode, run) for by_mode in more.values() for mode, runs in by_mode.items() for run in runs
-    }
+    more: dict[str, dict[str, tuple[Run, ...]]] = {}
+    given: set[tuple[str, Run]] = set()
+    for id_, by_mode in wanted.items():
+        more[id_] = {}
+        for mode, runs in by_mode.items():
+            left = {*factory.get(id_, {}).get(mode, ())} - {*there.get(id_, {}).get(mode, ())}
+            more[id_][mode] = tuple(run for run in runs if run not in left)
+            given.update((mode, run) for run in more[id_][mode])
     switches = [
         Switch(
             command=id_,

@@ -92,12 +92,8 @@ def scheme_of(empty: Scheme, rows: Iterable[DecisionRow], typed: int) -> Scheme:
         except (TriggerError, ValueError) as error:
             raise ValueError(f"row {number}: {error}") from error
         decision = _decision(row, typed)
-        if row.decision not in DECISIONS:
-            raise ValueError(f"row {number}: “{row.decision}” is none of {', '.join(DECISIONS)}")
-        if row.decision in ("assign", "mute", "guard", "order") and not runs:
-            raise ValueError(f"row {number}: it names no key")
-        if row.decision in ("assign", "keyless", "accept") and not row.subject:
-            raise ValueError(f"row {number}: it does not say of what")
+        if problem := _problem(row, runs):
+            raise ValueError(f"row {number}: {problem}")
         if row.decision == "assign":
             # Several rows of one command are several assignments: each has modes and a reason of its own.
             each = Assignment(
@@ -169,3 +165,14 @@ def _runs(cell: str, typed: int) -> tuple[Run, ...]:
     if not read.problem:
         return read.triggers
     return (read_trigger(cell, typed),)
+
+
+def _problem(row: DecisionRow, runs: tuple[Run, ...]) -> str:
+    """What a row lacks for its decision, ``""``: nothing."""
+    if row.decision not in DECISIONS:
+        return f"“{row.decision}” is none of {', '.join(DECISIONS)}"
+    if row.decision in ("assign", "mute", "guard", "order") and not runs:
+        return "it names no key"
+    if row.decision in ("assign", "keyless", "accept") and not row.subject:
+        return "it does not say of what"
+    return ""
