@@ -116,21 +116,22 @@ def _check(args: CheckOptions, asked: Wanted, context: Surroundings) -> int:
     failed = bool(counts["error"] or (args.strict and counts["warning"]))
     notes = args.notes or context.verbose
     if asked.form == "json":
-        give_json(
-            asked.into,
-            context,
-            {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed},
-        )
+        said = {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed}
+        give_json(asked.into, context, said)
     elif asked.form in REPORTS:
-        from olive_compass.drawing.documents import Written
-
-        give(asked.into, context, Written(data=_report(asked.form, listed).encode()))
+        _give_report(asked, context, listed)
     elif asked.form != "text":
         _give_table(asked, context, desk, found, notes)
     elif not context.quiet:
         _print_all(found, notes, context)
         context.say(_verdict(counts, failed, len(found), accepted))
     return exit_status.failed(failed)
+
+
+def _give_report(asked: Wanted, context: Surroundings, listed: list[dict[str, Any]]) -> None:
+    from olive_compass.drawing.documents import Written
+
+    give(asked.into, context, Written(data=_report(asked.form, listed).encode()))
 
 
 def _counts(found: list[Checked]) -> dict[str, int]:

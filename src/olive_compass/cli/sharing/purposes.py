@@ -246,9 +246,9 @@ def split(args: PurposeSplitOptions, context: Surroundings) -> int:
     links = {app: old.commands(app) for app in dict.fromkeys(apps)}
     own = replace(own, group=old.group, risk=old.risk, links=links)
     rest = replace(old, links={app: ids for app, ids in old.links.items() if app not in links})
-    after = Purposes(
-        part for each in purposes.all for part in ((rest, own) if each.id == old.id else (each,))
-    )
+    all_ = in_place(purposes.all, rest)
+    all_.insert(all_.index(rest) + 1, own)
+    after = Purposes(all_)
     what = f"Created purpose “{own.title}” for {joined(links)}"
     lines = [
         f"A key for it: olive-compass keyset set {name} {own.id} KEY"

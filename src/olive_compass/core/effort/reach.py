@@ -8,6 +8,7 @@ MacKenzie, *Fitts' law as a research and design tool in human-computer interacti
 (Human-Computer Interaction 7, 1992).
 """
 
+from collections.abc import Iterable, Iterator
 from itertools import product
 from math import dist, log2
 
@@ -66,12 +67,18 @@ def effort(form: Form, physical: Physical, weights: Weights) -> Effort | None:
     seat = form.seats.get(code)
     if seat is None:
         return None
-    choices = [[form.seats[c] for c in HOLDERS.get(name, ()) if c in form.seats] for name in held]
-    if not all(choices):
+    ways = [_way(form, seat, modifiers, weights) for modifiers in _holders(form, held)]
+    if not ways:
         return None
-    ways = [_way(form, seat, list(modifiers), weights) for modifiers in product(*choices)]
     easiest = min(ways, key=lambda way: (way.strokes, way.finger))
     return replace(easiest, alone=frozenset(hand for way in ways for hand in way.alone))
+
+
+def _holders(form: Form, held: Iterable[str]) -> Iterator[list[Seat]]:
+    """The keys with which these modifiers can be held, one way after another; none where the form lacks such a key."""
+    seats = form.seats
+    choices = [[seats[code] for code in HOLDERS.get(name, ()) if code in seats] for name in held]
+    return map(list, product(*choices))
 
 
 def run_effort(keyboard: Keyboard, run: Run, weights: Weights) -> Effort | None:
@@ -126,10 +133,9 @@ def _elsewhere(
         return pressed and replace(pressed, strokes=round(pressed.strokes + sits.strokes, 2))
     device = keyboard.devices.get(code.partition(":")[0])
     hand = device.hand if device and device.hand in ("left", "right") else ""
-    choices = [[form.seats[c] for c in HOLDERS.get(name, ()) if c in form.seats] for name in held]
-    if not all(choices):
+    ways = [_held_only(form, modifiers, weights, hand) for modifiers in _holders(form, held)]
+    if not ways:
         return None
-    ways = [_held_only(form, list(modifiers), weights, hand) for modifiers in product(*choices)]
     easiest = min(ways, key=lambda way: way.strokes)
     return Effort(
         strokes=round(easiest.strokes + sits.strokes, 2),

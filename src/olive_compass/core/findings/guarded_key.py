@@ -34,13 +34,16 @@ def _finding(view: View, broken: Guarded) -> Finding:
     run, now = broken.trigger, broken.now
     why = broken.decision.why or "no reason given"
     was = " or ".join(f"“{view.meaning(does)}”" for does in broken.kept) or "nothing"
-    same = tuple(claim.does for claim in now.winners) == broken.kept
-    if same and now.longer:
+    # Where the same commands win, what begins with the key is what keeps it from them.
+    waits = tuple(claim.does for claim in now.winners) == broken.kept
+    culprits = [*now.winners]
+    if waits:
+        culprits = [*now.longer, *now.winners]
+    if waits and now.longer:
         does = f"waits, for {now.longer[0].trigger} begins with it"
     else:
         names = [f"“{view.meaning(claim.does)}”" for claim in now.winners if not claim.mutes]
         does = f"does {' or '.join(names) or 'nothing'}"
-    culprits = [*(now.longer if same else ()), *now.winners]
     return Finding(
         id=ID,
         severity=SEVERITY,

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from olive_compass.core.actions import CorrectColumn
-from olive_compass.core.apps.app import INPUT_KINDS
+from olive_compass.core.apps.app import INPUT_KINDS, Command
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 from olive_compass.core.severities import Severity
 
@@ -20,18 +20,7 @@ def find(view: View) -> Iterator[Finding]:
     for command in view.app.catalogue.commands if odd else ():
         if command.inputs not in odd:
             continue
-        # Loaded here: on most desks there is nothing to report.
-        from olive_compass.core.macros.inputs import read_inputs
-
-        bare = [word for word in command.inputs.split() if not word.partition(":")[2]]
-        severity: Severity = "warning"
-        says = ""
-        if bare:
-            says = f"“{command.title}” has the input “{bare[0].rstrip(':')}” without a kind"
-        try:
-            read_inputs(command.inputs)
-        except ValueError as error:
-            severity, says = SEVERITY, f"The inputs of “{command.title}” cannot be read: {error}"
+        severity, says = _problem(command)
         if says:
             yield Finding(
                 id=ID,
@@ -42,6 +31,22 @@ def find(view: View) -> Iterator[Finding]:
                 places=(catalogue_place(command.id),),
                 commands=(command.id,),
             )
+
+
+def _problem(command: Command) -> tuple[Severity, str]:
+    """What is wrong with the inputs of a command, and how bad that is; ``""``: nothing."""
+    # Loaded here: on most desks there is nothing to report.
+    from olive_compass.core.macros.inputs import read_inputs
+
+    try:
+        read_inputs(command.inputs)
+    except ValueError as error:
+        return SEVERITY, f"The inputs of “{command.title}” cannot be read: {error}"
+    for word in command.inputs.split():
+        name, _, kind = word.partition(":")
+        if not kind:
+            return "warning", f"“{command.title}” has the input “{name}” without a kind"
+    return "warning", ""
 
 
 def _is_plain(cell: str) -> bool:

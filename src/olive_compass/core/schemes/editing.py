@@ -92,12 +92,9 @@ def take(
         # Its other modes keep it, as an assignment of their own beside the keys that stay everywhere.
         if rest:
             after.append(replace(each, keys=lost, modes=rest))
-    assign = dict(scheme.assign)
-    if after:
-        assign[command] = tuple(after)
-    else:
-        assign.pop(command, None)
-    return replace(scheme, assign=assign)
+    if not after:
+        return replace(scheme, assign=without(scheme.assign, command))
+    return replace(scheme, assign={**scheme.assign, command: tuple(after)})
 
 
 def take_from_others(

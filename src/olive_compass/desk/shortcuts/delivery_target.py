@@ -71,13 +71,12 @@ def current_keys(
         if not name:
             fits = titles.get((entry.parts["title"].casefold(), entry.parts.get("menu", "")), [])
             name = fits[0] if len(fits) == 1 else ""
-        if name not in by_id and id_in_mode(name, entry.mode) in by_id:
-            name = id_in_mode(name, entry.mode)
-        if name not in by_id:
+        id_ = by_id.get(name) or by_id.get(id_in_mode(name, entry.mode))
+        if id_ is None:
             strange.append(entry.subject)
             continue
         mode = entry.mode if with_modes else NO_MODE
-        by_mode = keys.setdefault(by_id[name], {})
+        by_mode = keys.setdefault(id_, {})
         by_mode[mode] = tuple(dict.fromkeys((*by_mode.get(mode, ()), *entry.keys)))
     return keys, strange
 

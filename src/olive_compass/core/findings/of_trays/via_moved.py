@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from olive_compass.core.actions import Action, ForgetThing, NoteSlot, ShowThrough
-from olive_compass.core.apps.app import Proxy
+from olive_compass.core.apps.app import Command, Proxy
 from olive_compass.core.findings.finding import Finding, Place, View
 
 ID = "via-moved"
@@ -25,14 +25,7 @@ def find(view: View) -> Iterator[Finding]:
         if known is not None and not known.marks.withdrawn and proxy.held == now:
             continue
         moved = next((c for c, name in slots.items() if proxy.held and name == proxy.held), "")
-        if known is None or known.marks.withdrawn:
-            says = f"“{proxy.through}”, which showed it, is gone"
-        else:
-            held = f" for “{proxy.held}”" if proxy.held else ""
-            says = (
-                f"it was shown by “{known.title}”{held}, which holds "
-                f"“{now or 'nothing that is noted'}” now"
-            )
+        says = _says(proxy, known, now)
         where = f"; “{proxy.held}” is in “{view.title(moved)}”" if moved else ""
         fix = _fix(view, thing, proxy, moved, now)
         yield Finding(
@@ -58,3 +51,12 @@ def _fix(view: View, thing: str, proxy: Proxy, moved: str, now: str) -> Action:
     if not now:
         return NoteSlot(app=app, slot=proxy.through, holds=proxy.held)
     return ShowThrough(app=app, thing=thing, through=proxy.through)
+
+
+def _says(proxy: Proxy, known: Command | None, now: str) -> str:
+    """What became of the command that showed it, and of what that one holds."""
+    if known is None or known.marks.withdrawn:
+        return f"“{proxy.through}”, which showed it, is gone"
+    held = f" for “{proxy.held}”" if proxy.held else ""
+    holds = now or "nothing that is noted"
+    return f"it was shown by “{known.title}”{held}, which holds “{holds}” now"
