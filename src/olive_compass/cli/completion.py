@@ -111,9 +111,12 @@ def complete_values(parser: argparse.ArgumentParser) -> None:
             continue
         name = str(action.metavar or "")
         known = next((_OPTIONS[o] for o in action.option_strings if o in _OPTIONS), None)
-        known = known or _ARGUMENTS.get(name)
-        is_file = any(word in name for word in ("FILE", "FOLDER", "LISTING"))
-        complete_with(action, known or (FilesCompleter() if is_file else SuppressCompleter()))
+        if known or name in _ARGUMENTS:
+            complete_with(action, known or _ARGUMENTS[name])
+        elif any(word in name for word in ("FILE", "FOLDER", "LISTING")):
+            complete_with(action, FilesCompleter())
+        else:
+            complete_with(action, SuppressCompleter())
 
 
 def scheme_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:

@@ -27,6 +27,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.free import Slot, free_map, left_after
 from olive_compass.core.schemes.objections import too_many
 from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
+from olive_compass.core.schemes.view import View
 from olive_compass.core.wording import counted, sequences_of
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
@@ -101,18 +102,24 @@ def run(args: FreeOptions, context: Surroundings) -> int:
     if args.json:
         context.json(_as_json(view.app.name, command.id if command else None, found))
     else:
-        everywhere = not (named or command)
-        where = "in every mode" if everywhere else view.app.modes.phrase(found.modes)
+        where = "in every mode"
+        if named or command:
+            where = view.app.modes.phrase(found.modes)
         context.say(
             f"{BOLD}{view.app.title}{OFF}: {count} of {len(found.slots)} keys are free {where}."
         )
-        if command:
-            _print_offers(command, found, context)
-        else:
-            print_map(view, found.map, found.modes, context)
-            _print_easiest(found.ranked, view.hand, context)
-        say_what_is_guessed(context, view.app)
+        _print(view, command, found, context)
     return exit_status.found(found.ranked if command else count)
+
+
+def _print(view: View, command: Command | None, found: "Found", context: Surroundings) -> None:
+    """The keys that suit a command, or all that are free."""
+    if command:
+        _print_offers(command, found, context)
+    else:
+        print_map(view, found.map, found.modes, context)
+        _print_easiest(found.ranked, view.hand, context)
+    say_what_is_guessed(context, view.app)
 
 
 def _found(

@@ -8,7 +8,7 @@ from olive_compass.cli.options import Common, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
-from olive_compass.core.effort.reach import BESIDE, run_effort
+from olive_compass.core.effort.reach import BESIDE, Effort, run_effort
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.notations import NOTATIONS, InexpressibleError, read_as, show
 from olive_compass.core.keys.presses import physical_text
@@ -140,20 +140,29 @@ def _about(desk: Desk, run_: Run) -> dict[str, Any]:
             notations[notation] = show(run_, notation, board)
         except InexpressibleError as error:
             notations[notation] = f"({error})"
-    effort = run_effort(board, run_, desk.settings.weights)
     return {
         "key": str(run_),
         "notations": notations,
         "keyboard": f"{desk.settings.form}/{desk.settings.layout}",
         "presses": [" ".join(map(physical_text, press)) for press in board.presses_of(run_)],
-        "types": "".join(board.typed_by(physical) for physical in board.press_of(run_)),
+        "types": "".join(map(board.typed_by, board.press_of(run_))),
         "remarks": _remarks(board, run_),
-        "effort": effort.strokes if effort else None,
-        "finger": effort.finger if effort and effort.row != BESIDE else None,
-        "device": effort.finger if effort and effort.row == BESIDE else None,
-        "one-hand": sorted(effort.alone) if effort else [],
-        "hard": bool(effort and effort.strokes >= desk.settings.weights.hard),
+        **_effort(run_effort(board, run_, desk.settings.weights), desk.settings.weights.hard),
         "on-a-laptop": _is_on_a_laptop(desk, run_),
+    }
+
+
+def _effort(effort: Effort | None, hard: float) -> dict[str, Any]:
+    """What a press takes, as JSON; of one that the keyboard cannot make nothing can be said."""
+    if effort is None:
+        return {"effort": None, "finger": None, "device": None, "one-hand": [], "hard": False}
+    is_beside = effort.row == BESIDE
+    return {
+        "effort": effort.strokes,
+        "finger": None if is_beside else effort.finger,
+        "device": effort.finger if is_beside else None,
+        "one-hand": sorted(effort.alone),
+        "hard": effort.strokes >= hard,
     }
 
 

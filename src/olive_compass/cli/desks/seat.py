@@ -211,19 +211,9 @@ def seat(args: DeskSeatOptions, context: Surroundings) -> int:
         after = with_values(after, {"name": " ".join(args.name.split())})
         said.append(f"name {args.name or '(none)'}")
     for given in args.licence:
-        place, sign, text = given.partition("=")
-        app, colon, name = place.partition(":")
-        if not (sign and colon and name and text.lower() in ("yes", "no")):
-            raise UserError(f"“{given}” is not APP:NAME=yes or no.", hint="foldpress:varnish=yes")
-        app = desk.app_name(app)
-        known = desk.app(app).rules.licences
-        if name not in known:
-            has = ", ".join(known) or "none"
-            raise UserError(
-                f"{desk.app(app).title} knows no licence “{name}”.", hint=f"It knows {has}."
-            )
-        after = with_value(after, f"licences.{app}", name, text.lower() == "yes")
-        said.append(f"{app} {name}: {text.lower()}")
+        app, name, has_it = _licence(desk, given)
+        after = with_value(after, f"licences.{app}", name, has_it)
+        said.append(f"{app} {name}: {yes_or_no(has_it)}")
     assert after is not None
     read(after)
     what = f"Set on this computer: {', '.join(said)}"
@@ -261,3 +251,19 @@ def _show(as_json: bool, context: Surroundings, desk: Desk) -> int:
         ],
     )
     return 0
+
+
+def _licence(desk: Desk, given: str) -> tuple[str, str, bool]:
+    """The application, the licence and whether this seat has it, of ``APP:NAME=yes``. Raises ``UserError``."""
+    place, _, text = given.partition("=")
+    app, _, name = place.partition(":")
+    if not name or text.lower() not in ("yes", "no"):
+        raise UserError(f"“{given}” is not APP:NAME=yes or no.", hint="foldpress:varnish=yes")
+    app = desk.app_name(app)
+    known = desk.app(app).rules.licences
+    if name not in known:
+        has = ", ".join(known) or "none"
+        raise UserError(
+            f"{desk.app(app).title} knows no licence “{name}”.", hint=f"It knows {has}."
+        )
+    return app, name, text.lower() == "yes"

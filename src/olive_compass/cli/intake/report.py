@@ -308,7 +308,11 @@ def _cell(command: Command | None, field: str) -> str:
         return write_cell(command.keys) or "-"
     if field == "keys-elsewhere":
         return write_cell(command.keys_elsewhere or ()) or "-"
-    value = command.marks.words if field == "marks" else getattr(command, field)
-    if isinstance(value, (tuple, list)):
-        return (" > " if field == "menu" else ", ").join(map(str, value)) or "-"
+    if field == "menu":
+        return " > ".join(command.menu) or "-"
+    if field == "marks":
+        return ", ".join(command.marks.words) or "-"
+    value = getattr(command, field)
+    if isinstance(value, tuple):
+        return ", ".join(map(str, value)) or "-"
     return str(value) or "-"

@@ -80,7 +80,7 @@ def import_macro(args: MacroImportOptions, context: Surroundings) -> int:
     if macro.app and macro.app != app.name:
         after = replace(after, recorded=f"from {macro.app}: {macro.recorded or macro.title}")
     lines = [
-        f"Step {each.step}, {each.command}{f', {each.input}' if each.input else ''}: "
+        f"Step {', '.join(filter(None, (str(each.step), each.command, each.input)))}: "
         f"{each.why}; it was left out."
         for each in left
     ]

@@ -132,17 +132,21 @@ def _key(
 
     keymap = what.keymap
     titles = []
+    several = len(what.modes) > 1 and len(key.claims) > 1
     for claim in key.claims:
         text = words.meaning_or_muted(keymap, claim.does)
-        several = len(what.modes) > 1 and len(key.claims) > 1 and claim.mode != ROOT
-        titles.append(f"{text} ({claim.mode})" if several else text)
+        if several and claim.mode != ROOT:
+            text += f" ({claim.mode})"
+        titles.append(text)
     titles += [f"keyless: {words.title(keymap, command)}" for command, _ in key.keyless]
     label = shown_label(keymap, code, LEGENDS)
     first = next((claim.command for claim in key.claims if claim.command), "")
     text = "; ".join(dict.fromkeys(titles))
     note = ""
     if told.uses is not None and text:
-        note = f"{told.uses}" + (f" · {told.reach:.1f}" if told.reach is not None else "")
+        note = str(told.uses)
+        if told.reach is not None:
+            note += f" · {told.reach:.1f}"
     return Key(
         label=label,
         state=key.drawn,

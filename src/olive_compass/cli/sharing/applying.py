@@ -262,10 +262,11 @@ def _row(desk: Desk, target: Target, p: Planned, cost: int) -> tuple[str, ...]:
     notes = [obstacle_text(desk, target.view, each) for each in p.why]
     notes += [f"{p.trigger} had a meaning that no list shows: {wired}" for wired in p.unlisted]
     for loss in p.lost:
-        left = joined(map(str, loss.left)) or (
-            f"the menu {known[loss.command].route}" if known[loss.command].route else "nothing"
-        )
-        notes.append(f"{known[loss.command].title} loses it and keeps {left}")
+        loser = known[loss.command]
+        left = joined(map(str, loss.left)) or "nothing"
+        if loser.route and not loss.left:
+            left = f"the menu {loser.route}"
+        notes.append(f"{loser.title} loses it and keeps {left}")
     if p.dropped:
         notes.append(f"gives up {joined(map(str, p.dropped))}")
     if cost:

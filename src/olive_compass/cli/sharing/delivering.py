@@ -134,16 +134,12 @@ def _files(
     plan: Plan,
 ) -> list[FileChange]:
     """All that a delivery writes: the file, the copy of it, what is kept of it, and where it is."""
-    files = [FileChange(found.path, found.data, plan.data)]
+    changes = changing([FileChange(found.path, found.data, plan.data)])
     backup = found.path + BEFORE
-    if (
-        found.data is not None
-        and found.data != plan.data
-        and found.last is None
-        and not os.path.lexists(os.path.join(desk.root, backup))
-    ):
-        files.append(FileChange(backup, None, found.data))
-    changes = changing(files)
+    # The first delivery into a file keeps what it had before.
+    is_first = bool(changes) and found.data is not None and found.last is None
+    if is_first and not os.path.lexists(os.path.join(desk.root, backup)):
+        changes.append(FileChange(backup, None, found.data))
     seat = desk.bytes_or_none(seat_file.SEAT_FILE)
     if to and desk.seat.files.get(app.name) != found.path:
         new = seat_file.with_value(seat, "files", app.name, found.path)

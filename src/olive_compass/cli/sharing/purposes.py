@@ -101,11 +101,11 @@ def link(args: PurposeLinkOptions, context: Surroundings) -> int:
     purposes = purposes_file.load(desk.root)
     purpose = purpose_named(purposes, args.purpose)
     app = desk.app(desk.app_name(args.app))
-    if args.remove and args.command:
-        raise UserError(
-            "--remove removes all links of the application, so that no COMMAND is named with it."
-        )
     if args.remove:
+        if args.command:
+            raise UserError(
+                "--remove removes all links of the application, so that no COMMAND is named with it."
+            )
         after = purposes.linked(purpose.id, app.name, ())
         what = f"{app.title}: no command serves “{purpose.title}”"
         return save_purposes(writing_of(args), context, desk, purposes, after, what)

@@ -93,11 +93,15 @@ class _Signs(Struct, frozen=True, kw_only=True):
 
     def tell(self, column: int, text: str, last: bool) -> bool:
         """Whether a lone cell looks like a heading; the ``last`` row has nothing to head."""
-        decorated = text.endswith(":") or _undecorated(text) != text
-        outside = self.titled and column != self.title and column == 0
-        loud = self.capitals and text.isupper() and len(text) > 2
-        path = self.paths and _PATH in text
-        return decorated or outside or loud or path or (self.spaced and not last)
+        if text.endswith(":") or _undecorated(text) != text:
+            return True
+        if self.titled and self.title != column == 0:
+            return True
+        if self.capitals and text.isupper() and len(text) > 2:
+            return True
+        if self.paths and _PATH in text:
+            return True
+        return self.spaced and not last
 
 
 def _signs(rows: Sequence[Row], alone: Collection[int], fields: dict[str, int]) -> _Signs:

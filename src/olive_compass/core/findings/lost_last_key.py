@@ -1,6 +1,6 @@
 """A command that the factory gave a key, and that no key reaches any more."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import Final
 
 from olive_compass.core.actions import LeaveKeyless
@@ -9,6 +9,7 @@ from olive_compass.core.findings.advice import new_key
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.holdings import Holding, holdings, live_triggers
+from olive_compass.core.severities import Severity
 
 ID = "lost-last-key"
 SEVERITY: Final = "warning"
@@ -38,17 +39,15 @@ def find(view: View) -> Iterator[Finding]:
 def _finding(
     view: View, command: Command, held: tuple[Holding, ...], takers: list[Claim]
 ) -> Finding:
-    lost = [_where_it_went(view, each) for each in held]
-    rest = f"the menu {command.route} remains" if command.route else "no menu has it either"
-    why = f"reached by {command.route}" if command.route else "it is to have none"
-    # What a scheme gives it works where it cannot be used, and that was told when it was given.
-    given = any(each.hidden_by is None and each.live for each in held)
+    lost = filter(None, (_where_it_went(view, each) for each in held))
+    rest, why = "no menu has it either", "it is to have none"
+    if command.route:
+        rest, why = f"the menu {command.route} remains", f"reached by {command.route}"
     return Finding(
         id=ID,
-        # What nobody else took was given so, and was told where it works; what was muted has a reason.
-        severity=SEVERITY if command.route or given or all(t.mutes for t in takers) else "error",
+        severity=_severity(command, held, takers),
         app=view.app.name,
-        says=f"“{command.title}” has no key any more: {', '.join(filter(None, lost))}; {rest}.",
+        says=f"“{command.title}” has no key any more: {', '.join(lost)}; {rest}.",
         advice=new_key(view, command.id),
         places=tuple(dict.fromkeys(place(claim) for claim in takers)),
         commands=(command.id,),
@@ -77,3 +76,12 @@ def _uncontested(view: View, command: Command, claim: Claim) -> bool:
     """Whether nobody else wants the press of a claim, so that it surely works."""
     alone = view.keymap.is_alone(claim)
     return alone and (not command.modes or claim.mode in command.modes)
+
+
+def _severity(command: Command, held: Iterable[Holding], takers: Iterable[Claim]) -> Severity:
+    """How bad it is. What a menu has is reached all the same; what was muted has a reason; what a scheme gives a command
+    works where it cannot be used, and that was told when it was given."""
+    given = any(each.hidden_by is None and each.live for each in held)
+    if command.route or given or all(taker.mutes for taker in takers):
+        return SEVERITY
+    return "error"

@@ -63,7 +63,11 @@ def _hidden(view: View, press: Press, bucket: list[Claim]) -> Iterator[tuple[Cla
             continue
         for other in outcome.overridden:
             pair = (first.does, other.does)
-            lower = other.rank > first.rank and other.does != first.does and not other.mutes
-            if lower and pair not in seen:
+            if pair not in seen and _is_hidden(first, other):
                 seen.add(pair)
                 yield first, other
+
+
+def _is_hidden(first: Claim, other: Claim) -> bool:
+    """Whether a claim of a lower layer would do something else, were it not for the first."""
+    return other.rank > first.rank and other.does != first.does and not other.mutes

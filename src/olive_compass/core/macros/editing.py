@@ -6,7 +6,7 @@ move, references to them move along.
 
 from collections.abc import Sequence
 
-from olive_compass.core.macros.macro import Macro, Step, reference
+from olive_compass.core.macros.macro import Macro, Reference, Step, reference
 from olive_compass.core.wording import counted
 from olive_compass.structs import replace
 
@@ -113,6 +113,14 @@ def rebuilt(macro: Macro, order: Sequence[int | Step]) -> Macro:
     return replace(macro, steps=tuple(steps))
 
 
+def _had(macro: Macro, ref: Reference) -> tuple[str, str]:
+    """The value of what a reference names, and the question for it; ``""`` where there is none."""
+    if not 1 <= ref.step <= len(macro.steps):
+        return "", ""
+    step = macro.steps[ref.step - 1]
+    return step.inputs.get(ref.input, ""), step.ask.get(ref.input, "")
+
+
 def _renumbered(step: Step, place: dict[int, int], macro: Macro) -> Step:
     """The step with its references moved; one to a step that is gone gets its value or asks."""
     inputs, asked = dict(step.inputs), dict(step.ask)
@@ -123,14 +131,13 @@ def _renumbered(step: Step, place: dict[int, int], macro: Macro) -> Step:
         if ref.step in place:
             inputs[name] = str(replace(ref, step=place[ref.step]))
             continue
-        gone = macro.steps[ref.step - 1] if 1 <= ref.step <= len(macro.steps) else None
         # The value that it would have had is the best guess; where that is not known, a person is asked.
-        old = gone.inputs.get(ref.input) if gone else None
+        old, question = _had(macro, ref)
         if old and not reference(old) and not ref.shift:
             inputs[name] = old
         else:
             del inputs[name]
-            asked[name] = gone.ask.get(ref.input, "") if gone else ""
+            asked[name] = question
     if inputs == step.inputs and asked == step.ask:
         return step
     return replace(step, inputs=inputs, ask=asked)

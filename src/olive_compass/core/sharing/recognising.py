@@ -109,7 +109,7 @@ def _score(old: Command, new: Command) -> tuple[float, str]:
     keys = bool(set(old.keys) & set(new.keys))
     menu = bool(old.menu) and old.menu == new.menu
     does = bool(old.does) and old.does == new.does
-    score = 0.6 * words + (0.3 if keys else 0) + (0.2 if menu else 0) + (0.4 if does else 0)
+    score = 0.6 * words + 0.3 * keys + 0.2 * menu + 0.4 * does
     by = " and ".join(name for name, is_so in _told(words > 0, menu, keys, does) if is_so)
     # 1.0 is kept for the same id: what is only likely never looks sure.
     return round(min(score, 0.99), 2), by

@@ -30,12 +30,13 @@ def filled(tray: Tray, tally: Tally, keymap: Keymap) -> tuple[Filled, ...]:
     lies inside them.
     """
     app = keymap.app
-    inside = set(app.modes.inside(tray.modes)) if tray.modes else None
+    inside = set(app.modes.inside(tray.modes))
     counts: dict[str, Filled] = {}
     for use, count in uses(tally):
         # A tray that was opened does not go on itself.
-        known = use.command in app.catalogue.by_id and use.command != tray.id
-        if use.app != app.name or not known or (inside is not None and use.mode not in inside):
+        if use.app != app.name or use.command not in app.catalogue.by_id or use.command == tray.id:
+            continue
+        if tray.modes and use.mode not in inside:
             continue
         if tray.fill == MISSING_KEY and use.how not in BY_HAND:
             continue
