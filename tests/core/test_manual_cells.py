@@ -73,7 +73,14 @@ def test_each_platform_gets_its_own_of_two() -> None:
 
 @pytest.mark.parametrize(
     "text",
-    ["Alt+Drag", "Hold Space and drag", "[number] + Enter", "Shift, then drag", "Press and hold"],
+    [
+        "Alt+Drag",
+        "Hold Space and drag",
+        "[number] + Enter",
+        "[Ctrl]+[number]",
+        "Shift, then drag",
+        "Press and hold",
+    ],
 )
 def test_a_gesture_is_no_key_and_can_be_found(text: str) -> None:
     assert read_cell(text).problem == GESTURE
@@ -103,6 +110,17 @@ def test_a_gesture_is_no_key_and_can_be_found(text: str) -> None:
         ("Home+Shift", "Shift+Home"),
         ("Command/Ctrl+Shift+minus sign (-)", "Ctrl+Shift+-"),
         ("U (canvas) or F2 (draw)", "U, F2"),
+        ("<Control><Shift>s", "Ctrl+Shift+S"),
+        ("<Primary>plus", "Main++"),
+        ("<Control-Key-x><Control-Key-Return>", "Ctrl+X Ctrl+Enter"),
+        ("[Ctrl]+[C] or [Ctrl]+[Insert]", "Ctrl+C, Ctrl+Insert"),
+        ("[⇧][⌘][P]", "Shift+Meta+P"),
+        ("<Ctrl>+<,> / <F1>", "Ctrl+,, F1"),
+        ("[ / ]", "[, ]"),
+        ("`Ctrl` + `+`", "Ctrl++"),
+        ("**Ctrl+W**", "Ctrl+W"),
+        ("(Ctrl+W)", "Ctrl+W"),
+        ("<kbd>Ctrl</kbd>+<kbd class='key'>C</kbd>", "Ctrl+C"),
     ],
 )
 def test_cells_of_manuals_that_were_met(cell: str, keys: str) -> None:

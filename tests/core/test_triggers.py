@@ -105,6 +105,25 @@ def test_case_and_joiner_do_not_matter(run: Run, case: str, joiner: str) -> None
     assert read_trigger(getattr(written, case)()) == run
 
 
+@given(runs, st.sampled_from(["[]", "<>", "{}", "【】"]), st.sampled_from(["+", " + ", "", "-"]))
+def test_keycaps_in_brackets_are_read_as_what_they_are(run: Run, cap: str, joiner: str) -> None:
+    """``[Ctrl]+[C]``, and the accelerator ``<Control>c``."""
+    if any(each.by_place or each.key in cap or ":" in each.key for each in run.strokes):
+        return
+    opens, closes = cap
+    written = [
+        joiner.join(f"{opens}{part}{closes}" for part in (*each.modifiers, each.key))
+        for each in run.strokes
+    ]
+    assert read_trigger(" ".join(written)) == run
+    # Of a sign right after a modifier nobody could tell whether it is the key.
+    if any(each.key in "+-" for each in run.strokes):
+        return
+    held = ["".join(f"{opens}{name}{closes}" for name in each.modifiers) for each in run.strokes]
+    accelerators = (f"{names}{each.key}" for names, each in zip(held, run.strokes, strict=True))
+    assert read_trigger(" ".join(accelerators)) == run
+
+
 @given(st.text(max_size=30))
 def test_any_text_is_read_or_refused_with_its_place(text: str) -> None:
     for typed in (0, 4):

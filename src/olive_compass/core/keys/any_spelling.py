@@ -14,6 +14,20 @@ from olive_compass.core.keys.words import THEN_WORDS
 _SIGNS = frozenset(MODIFIER_SIGNS)
 
 
+def read_spelling(text: str, typed: int, read: Callable[[str, int], Run]) -> Run:
+    """What a text spells, with brackets around its keys or without. Raises ``TriggerError``."""
+    try:
+        return Reader(text, typed, read).run()
+    except TriggerError:
+        # Loaded here: few texts have any.
+        from olive_compass.core.keys.keycaps import without_brackets
+
+        plain = without_brackets(text)
+        if plain == text:
+            raise
+    return read(plain, typed)
+
+
 class Reader:
     """Reads one text: see ``read_trigger``."""
 

@@ -71,6 +71,10 @@ _MAC_NOTE = re.compile(
     re.I,
 )
 
+#: What marks a key in a text: tags of a page, backticks and asterisks of Markdown, parentheses around the whole.
+_TAGS = re.compile(r"</?(?:kbd|code|samp|strong|em|b|i|span)\b[^<>]*>", re.I)
+_MARKED = re.compile(r"`([^`]+)`|\*\*([^*]+)\*\*|^\(([^()]+)\)$")
+
 #: Words of what a hand does that no trigger of ours can be.
 _GESTURES = re.compile(
     r"\b(?:ziehen|halten|klicken|mausklick|mausrad|glisser|maintenir|arrastrar|trascinare|drag(?:ging)?|hold(?:ing)?|press(?:ing)?|click(?:ing)?|scroll(?:ing)?|swipe(?!:)|pinch|rotate|move|mouse|wheel|stylus|finger)\b|\[[^\]]+\]|<[^>]+>",
@@ -97,6 +101,7 @@ def as_cell(text: str, platform: str = "pc") -> str:
     ('Ctrl+S', '⌘+S')
     """
     text = _for_platform(" ".join(text.split()), platform)
+    text = _MARKED.sub(lambda found: found[found.lastindex or 0], _TAGS.sub("", text))
     text = _JOINED.sub(r"\1+", text)
     text = _THEN.sub(" then ", text)
     on_pad = bool(_KEYPAD.search(text))

@@ -32,9 +32,9 @@ def read_trigger(text: str, typed: int = 0) -> Run:
         known = canonical(text)
         if known is None:
             # Loaded here: what we wrote ourselves is read without the words of every language.
-            from olive_compass.core.keys.any_spelling import Reader
+            from olive_compass.core.keys.any_spelling import read_spelling
 
-            known = Reader(text, typed, read_trigger).run()
+            known = read_spelling(text, typed, read_trigger)
         _read[text, typed] = known
     return known
 
