@@ -450,6 +450,22 @@ def ini_names() -> bytes:
     return "\n".join(lines).encode()
 
 
+def markdown_tables() -> bytes:
+    parts = ["# Keys"]
+    for menu, commands in TRUTH.items():
+        rows = "".join(f"| {t} | {k and f'`{k}`'} |\n" for t, k in commands.items())
+        parts.append(f"## {menu}\n\n| Command | Shortcut |\n|---|:-:|\n{rows}")
+    return "\n\n".join(parts).encode()
+
+
+def markdown_lists() -> bytes:
+    parts = ["Keys\n====", "Some words on them."]
+    for menu, commands in TRUTH.items():
+        items = "".join(f"- **{t}**: `{k}`\n" for t, k in commands.items() if k)
+        parts.append(f"## {menu}\n\n{items}")
+    return "\n\n".join(parts).encode()
+
+
 def xml_names() -> bytes:
     body = "".join(
         f'<menu name="{menu}">'
@@ -490,6 +506,8 @@ DOCUMENTS: dict[str, tuple[Callable[[], bytes], bool]] = {
     "card.pdf": (paper_card, False),
     "book.docbook": (handbook_book, True),
     "topic.page": (handbook_topic, False),
+    "tables.md": (markdown_tables, True),
+    "lists.md": (markdown_lists, False),
     "names.yaml": (yaml_names, True),
     "names.toml": (toml_names, True),
     "names.ini": (ini_names, True),

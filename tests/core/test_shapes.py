@@ -78,6 +78,31 @@ Close;File;;1.0
 Undo;Edit;Strg+Z, Alt+Backspace;2.1
 Smooth;Edit;M;2.1
 """
+SECTIONS = """# Comments come first: a file of settings, whatever its ending.
+[File]
+Save=<Control>s
+Close=
+
+[Edit]
+Undo=<Control>z, <Alt>BackSpace
+Smooth=m
+"""
+BULLETS = """# Keys
+
+## File
+
+- `Ctrl+S`: Save
+- [Ctrl]+[W] Close the sheet
+
+## Edit
+
+* Undo — <kbd>Ctrl</kbd>+<kbd>Z</kbd>
+* **M** - Smooth
+
+| Key | Action |
+| --- | --- |
+| `F2` | Rename |
+"""
 FRENCH = "Commande\tChemin\tRaccourci clavier\nSave\tFile\tCtrl+S\nClose\tFile\t\n"
 RUSSIAN = "Команда,Меню,Горячая клавиша\nSave,File,Ctrl+S\nClose,File,\n"
 
@@ -91,6 +116,19 @@ RUSSIAN = "Команда,Меню,Горячая клавиша\nSave,File,Ctrl
         ("table.md", MARKDOWN, FOUR),
         ("indented.txt", INDENTED, FOUR),
         ("ruled.txt", RULED, FOUR),
+        ("settings.def", SECTIONS, FOUR),
+        (
+            "bullets.md",
+            BULLETS,
+            [
+                "File: Save = Ctrl+S",
+                "File: Close the sheet = Ctrl+W",
+                "Edit: Undo = Ctrl+Z",
+                "Edit: Smooth = M",
+                "Edit: Rename = F2",
+            ],
+        ),
+        ("pasted", MARKDOWN, FOUR),
         ("german.csv", GERMAN, FOUR),
         ("french.tsv", FRENCH, FOUR[:2]),
         ("russian.csv", RUSSIAN, FOUR[:2]),
@@ -101,6 +139,15 @@ def test_no_command_is_lost(name: str, text: str, commands: list[str]) -> None:
     assert told(listing) == commands
     parts = (listing.groups, listing.heads, listing.repeated, listing.rows_aside)
     assert len(listing.catalogue.commands) + sum(parts) == listing.rows
+
+
+def test_what_markdown_leaves_aside_is_named_by_its_line() -> None:
+    more = "Some words on it.\n\n```\ncode\nof two lines\n```\n\n## Edit\n\nMore words."
+    text = BULLETS.replace("## Edit", more)
+    _, rows = read_rows("readme.md", text.encode())
+    aside = {each.text: each.line for each in rows.set_aside}
+    for words in ("Some words on it.", "More words."):
+        assert text.splitlines()[aside[words] - 1] == words
 
 
 def test_lines_of_a_page_end_with_their_keys() -> None:

@@ -32,6 +32,7 @@ _FORMS = {
     "delimited": "a table",
     "workbook": "a workbook",
     "page": "a page",
+    "markdown": "Markdown",
     "lines": "lines of text",
     "ruled": "text in columns",
     "text_lines": "text, line by line",

@@ -3,12 +3,14 @@
 import configparser
 import os
 import plistlib
+import re
 import xml.etree.ElementTree as Tree
 from collections.abc import Callable
 from typing import Any
 
 import tomli
 
+from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.handbook import is_handbook
 from olive_compass.desk.importing.json_rows import rows_of
 from olive_compass.desk.importing.source import Read, Source
@@ -16,24 +18,27 @@ from olive_compass.errors import UserError
 
 SUFFIXES = (".yaml", ".yml", ".toml", ".ini", ".cfg", ".conf", ".xml", ".plist")
 
+#: The line that begins a section of settings.
+_SECTION = re.compile(r"\[[^\[\]]+\]")
+
 #: What the name of a thing stands in, in XML.
 _NAMES = ("title", "name", "label", "caption", "text", "id")
 
 
 def suits(source: Source) -> bool:
-    """By its ending alone: a text with colons may be anything. XML says what it is."""
+    """By its ending: a text with colons may be anything. XML says what it is, and sections of values show it."""
     if is_handbook(source.text):
         return False
-    return source.path.lower().endswith(SUFFIXES) or source.text.lstrip("\ufeff \t\r\n").startswith(
-        "<?xml"
-    )
+    if source.path.lower().endswith(SUFFIXES):
+        return True
+    return _is_xml(source.text) or _has_sections(source.text)
 
 
 def read(source: Source) -> Read:
     """The entries, counted from 1."""
     ending = os.path.splitext(source.path)[1].lower()
-    name, load = _LOADERS.get(ending, ("XML", _xml))
-    if source.text.lstrip("\ufeff \t\r\n").startswith("<?xml") and ending != ".plist":
+    name, load = _LOADERS.get(ending, ("INI", _ini))
+    if _is_xml(source.text) and ending != ".plist":
         name, load = "XML", _xml
     try:
         content = load(source.text.lstrip("\ufeff"))
@@ -49,6 +54,20 @@ def read(source: Source) -> Read:
             line=0 if line is None else line + 1,
         ) from error
     return rows_of(content, source.path, name)
+
+
+def _is_xml(text: str) -> bool:
+    return text.lstrip("\ufeff \t\r\n").startswith("<?xml")
+
+
+def _has_sections(text: str) -> bool:
+    """Whether a text is one of settings: a section in brackets comes first, and all other lines are values or further
+    sections."""
+    lines = [line.strip() for line in lines_of(text.lstrip("\ufeff"))]
+    said = [line for line in lines if line and line[0] not in "#;"]
+    if not said or not _SECTION.fullmatch(said[0]):
+        return False
+    return all("=" in line or _SECTION.fullmatch(line) for line in said)
 
 
 def _yaml(text: str) -> Any:
