@@ -80,6 +80,8 @@ def test_each_platform_gets_its_own_of_two() -> None:
         "[Ctrl]+[number]",
         "Shift, then drag",
         "Press and hold",
+        "Ctrl+mouse wheel",
+        "Mouse wheel",
     ],
 )
 def test_a_gesture_is_no_key_and_can_be_found(text: str) -> None:
@@ -121,6 +123,15 @@ def test_a_gesture_is_no_key_and_can_be_found(text: str) -> None:
         ("**Ctrl+W**", "Ctrl+W"),
         ("(Ctrl+W)", "Ctrl+W"),
         ("<kbd>Ctrl</kbd>+<kbd class='key'>C</kbd>", "Ctrl+C"),
+        ("CmdOrCtrl+Shift+S", "Main+Shift+S"),
+        ("Ctrl & C", "Ctrl+C"),
+        ("Ctrl and Shift and C", "Ctrl+Shift+C"),
+        ("Ctrl &", "Ctrl+&"),
+        ("Press F5", "F5"),
+        ("hit the Enter key", "Enter"),
+        ("<Super>XF86AudioRaiseVolume", "Meta+VolumeUp"),
+        ("Mouse wheel click", "mouse:middle"),
+        ("Ctrl + mouse wheel up", "Ctrl+wheel:up"),
     ],
 )
 def test_cells_of_manuals_that_were_met(cell: str, keys: str) -> None:

@@ -106,7 +106,9 @@ class Reader:
         spaced = at
         while spaced < len(text) and text[spaced].isspace():
             spaced += 1
-        if spaced < len(text) and text[spaced] in "+-":
+        # “Ctrl & C”; right after a modifier, or at the end, the sign is the key.
+        is_and = spaced > at and text[spaced : spaced + 2] == "& "
+        if is_and or (spaced < len(text) and text[spaced] in "+-"):
             after = spaced + 1
             while after < len(text) and text[after].isspace():
                 after += 1

@@ -8,7 +8,7 @@ against and that are met all the same.
 import re
 
 from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
-from olive_compass.core.keys.words import words_of
+from olive_compass.core.keys.words import AND_WORDS, words_of
 
 #: What a laptop's own modifier makes of keys that it has: they reach an application as others.
 _WITH_FN = {
@@ -23,7 +23,11 @@ _WITH_FN = {
 
 _DASH = r"[-–—‑−]"
 _MODIFIERS = "|".join(sorted(map(re.escape, MODIFIER_SPELLINGS), key=len, reverse=True))
-_JOINED = re.compile(rf"\b({_MODIFIERS})\s*[–—‑−]\s*", re.I)
+_JOINED = re.compile(
+    rf"\b({_MODIFIERS})(?:\s*[–—‑−]\s*|\s+(?:{'|'.join(AND_WORDS)})\s+)(?=\S)", re.I
+)
+#: ``Press F5``; who presses and holds makes a gesture.
+_PRESSED = re.compile(r"^(?:press|hit|push)\s+(?:the\s+)?(?!and\b)", re.I)
 #: The numeric pad, as manuals say where a key is.
 _PAD = (
     r"(?:num(?:ber|eric)?\s*(?:key)?\s*pad|key\s*pad|ziffernblock|nummernblock|zehnerblock"
@@ -102,7 +106,7 @@ def as_cell(text: str, platform: str = "pc") -> str:
     """
     text = _for_platform(" ".join(text.split()), platform)
     text = _MARKED.sub(lambda found: found[found.lastindex or 0], _TAGS.sub("", text))
-    text = _JOINED.sub(r"\1+", text)
+    text = _JOINED.sub(r"\1+", _PRESSED.sub("", text))
     text = _THEN.sub(" then ", text)
     on_pad = bool(_KEYPAD.search(text))
     text = _KEYPAD.sub(" ", text).strip()

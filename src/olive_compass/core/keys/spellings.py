@@ -1,6 +1,6 @@
 """The names of modifiers and keys that people and applications write, each with ours.
 
-Sources: those of ``names``, and the words of other languages in ``words``.
+Sources: those of ``names``, the key symbols of the X Window System, and the words of other languages in ``words``.
 """
 
 from olive_compass.core.keys.words import KEY_WORDS, MODIFIER_WORDS, by_word
@@ -8,6 +8,9 @@ from olive_compass.core.keys.words import KEY_WORDS, MODIFIER_WORDS, by_word
 #: Spelling in lower case, or a sign, to the modifier that we write.
 MODIFIER_SPELLINGS = {
     "main": "Main",
+    "cmdorctrl": "Main",
+    "commandorcontrol": "Main",
+    "ctrlorcmd": "Main",
     "ctrl": "Ctrl",
     "control": "Ctrl",
     "ctl": "Ctrl",
@@ -63,25 +66,25 @@ _SPELLINGS = {
     "Num.": "num_. numpaddecimal numpad_. kp_decimal keypad_. num_decimal",
     "Num,": "num_, numpadcomma numpad_, kp_separator keypad_, num_comma",
     "Num=": "num_= numpadequal numpad_= kp_equal keypad_= num_equal",
-    "VolumeUp": "audiovolumeup volume_up",
-    "VolumeDown": "audiovolumedown volume_down",
-    "VolumeMute": "audiovolumemute mute volume_mute",
-    "MediaPlay": "mediaplaypause media_play play_pause play/pause media_play/pause media_play_pause",
-    "MediaStop": "media_stop",
-    "MediaNext": "mediatracknext media_next next_track",
-    "MediaPrevious": "mediatrackprevious media_previous previous_track",
-    "BrowserBack": "browser_back",
-    "BrowserForward": "browser_forward",
-    "BrowserRefresh": "browser_refresh browser_reload",
-    "BrowserStop": "browser_stop",
-    "BrowserSearch": "browser_search",
-    "BrowserFavorites": "browser_favorites browser_favourites",
-    "BrowserHome": "browser_home",
-    "LaunchMail": "launch_mail mail_key",
-    "MediaSelect": "launchmediaplayer media_select launch_media_player",
-    "Eject": "⏏ eject_key",
-    "Sleep": "sleep_key",
-    "Power": "power_key",
+    "VolumeUp": "audiovolumeup volume_up xf86audioraisevolume",
+    "VolumeDown": "audiovolumedown volume_down xf86audiolowervolume",
+    "VolumeMute": "audiovolumemute mute volume_mute xf86audiomute",
+    "MediaPlay": "mediaplaypause media_play play_pause play/pause media_play/pause media_play_pause xf86audioplay",
+    "MediaStop": "media_stop xf86audiostop",
+    "MediaNext": "mediatracknext media_next next_track xf86audionext",
+    "MediaPrevious": "mediatrackprevious media_previous previous_track xf86audioprev",
+    "BrowserBack": "browser_back xf86back",
+    "BrowserForward": "browser_forward xf86forward",
+    "BrowserRefresh": "browser_refresh browser_reload xf86refresh",
+    "BrowserStop": "browser_stop xf86stop",
+    "BrowserSearch": "browser_search xf86search",
+    "BrowserFavorites": "browser_favorites browser_favourites xf86favorites",
+    "BrowserHome": "browser_home xf86homepage",
+    "LaunchMail": "launch_mail mail_key xf86mail",
+    "MediaSelect": "launchmediaplayer media_select launch_media_player xf86audiomedia",
+    "Eject": "⏏ eject_key xf86eject",
+    "Sleep": "sleep_key xf86sleep",
+    "Power": "power_key xf86poweroff",
     "+": "plus plus_sign",
     "-": "minus minus_sign hyphen dash – −",
     "=": "equal equals equal_sign equals_sign",

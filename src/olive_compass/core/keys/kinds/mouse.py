@@ -36,6 +36,8 @@ _CALLED = {
     "4": "4, x1, fourth, back, vierte",
     "5": "5, x2, fifth, forward, fünfte",
 }
+#: To turn the wheel is no press of it: it must be said that it is.
+_TURNED = ("wheel mouse", "wheelmouse", "mouse wheel", "mousewheel")
 _PRESSED = "button, mouse, mouse button, click, mausklick, maustaste, klick, кнопка мыши"
 _BEFORE = "mouse, mouse button, button, mb, mousebutton, maustaste, bouton, clic, clique, botón"
 
@@ -44,7 +46,7 @@ _BEFORE = "mouse, mouse button, button, mb, mousebutton, maustaste, bouton, clic
 def _words() -> dict[str, str]:
     """The buttons by their names in handbooks. Only listings need them: they are six hundred."""
     # Buttons 2 and 3 are left out: one half of the trade counts the middle one second, the other third.
-    return {
+    found = {
         **{
             f"{name}{gap}{pressed}": button
             for button, names in _CALLED.items()
@@ -71,7 +73,10 @@ def _words() -> dict[str, str]:
         "clic": "main",
         "clique": "main",
         "щелчок": "main",
+        "mouse wheel click": "middle",
+        "mouse wheel button": "middle",
     }
+    return {words: button for words, button in found.items() if words not in _TURNED}
 
 
 _TWICE = ("double", "dbl", "doppel", "doble", "doppio", "duplo", "dubbel", "двойной")
