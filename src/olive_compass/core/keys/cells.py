@@ -53,7 +53,7 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
     ()
     """
     cell = _as_it_stands(text, typed)
-    if not cell.problem:
+    if not cell.problem and not any(map(_is_range, cell.triggers)):
         if len(cell.triggers) > 1:
             return _of_platform(cell, text, platform)
         return cell
@@ -71,6 +71,15 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
     if is_gesture(text):
         return Cell(cell.triggers, GESTURE)
     return cell
+
+
+def _is_range(run: Run) -> bool:
+    """Whether a run is more likely all the keys from one to another: ``F1 - F12``, ``Ctrl+1 - 9``."""
+    if len(run.strokes) != 3:
+        return False
+    first, sign, last = run.strokes
+    numbers = (first.key.removeprefix("F"), last.key.removeprefix("F"))
+    return not sign.modifiers and sign.key == "-" and all(map(str.isdecimal, numbers))
 
 
 _COMMAND = re.compile(rf"⌘|\b(?:cmd|command|{'|'.join(words_of('Meta'))})\b", re.I)
