@@ -103,6 +103,23 @@ BULLETS = """# Keys
 | --- | --- |
 | `F2` | Rename |
 """
+COMMENTED = """// What this computer has otherwise.
+[
+  {"command": "Save", "menu": "File", "key": "ctrl+s"}, /* no // comment in it */
+  {"command": "Close", "menu": "File", "key": ""},
+  // {"command": "Gone", "key": "ctrl+g"},
+  {"command": "Undo", "menu": "Edit", "key": "ctrl+z or alt+backspace"},
+  {"command": "Smooth", "menu": "Edit", "key": "m",},
+]
+"""
+DUMP = """[File]
+Save=['<Primary>s']
+Close=@as []
+
+[Edit]
+Undo=['<Control>z', '<Alt>BackSpace']
+Smooth='m'
+"""
 FRENCH = "Commande\tChemin\tRaccourci clavier\nSave\tFile\tCtrl+S\nClose\tFile\t\n"
 RUSSIAN = "Команда,Меню,Горячая клавиша\nSave,File,Ctrl+S\nClose,File,\n"
 
@@ -129,6 +146,8 @@ RUSSIAN = "Команда,Меню,Горячая клавиша\nSave,File,Ctrl
             ],
         ),
         ("pasted", MARKDOWN, FOUR),
+        ("keys.json", COMMENTED, FOUR),
+        ("dump.ini", DUMP, ["File: Save = Main+S", *FOUR[1:]]),
         ("german.csv", GERMAN, FOUR),
         ("french.tsv", FRENCH, FOUR[:2]),
         ("russian.csv", RUSSIAN, FOUR[:2]),

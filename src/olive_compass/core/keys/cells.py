@@ -24,6 +24,7 @@ NO_KEY = frozenset(
         "nil",
         "null",
         "unassigned",
+        "disabled",
         "(unassigned)",
         "undefined",
         "-",

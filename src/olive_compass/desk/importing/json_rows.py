@@ -8,7 +8,7 @@ from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.written_cells import JOIN
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
-from olive_compass.desk.texts.json_text import loads
+from olive_compass.desk.texts.json_text import loads, without_comments
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -16,7 +16,8 @@ SUFFIXES = (".json", ".jsonl", ".ndjson")
 
 
 def suits(source: Source) -> bool:
-    return source.text.lstrip("\ufeff \t\r\n")[:1] in ("{", "[")
+    text = source.text.lstrip("\ufeff \t\r\n")
+    return text[:1] in ("{", "[") or (source.path.endswith(SUFFIXES) and text[:2] in ("//", "/*"))
 
 
 def read(source: Source) -> Read:
@@ -28,6 +29,9 @@ def read(source: Source) -> Read:
         lines = [line for line in lines_of(text) if line.strip()]
         if len(lines) > 1 and lines[0].strip()[:1] == "{" and lines[0].strip()[-1:] == "}":
             return _lines(text, source.path)
+        plain = without_comments(text)
+        if plain != text:
+            return read(replace(source, text=plain))
         raise UserError(
             f"This is not JSON: {error.msg}.", file=source.path, line=error.lineno
         ) from error

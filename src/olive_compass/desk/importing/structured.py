@@ -1,5 +1,6 @@
 """YAML, TOML, INI, XML and property lists: names as titles, what they lie in as menus."""
 
+import ast
 import configparser
 import os
 import plistlib
@@ -10,6 +11,7 @@ from typing import Any
 
 import tomli
 
+from olive_compass.core.keys.written_cells import JOIN
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.handbook import is_handbook
 from olive_compass.desk.importing.json_rows import rows_of
@@ -84,7 +86,25 @@ def _ini(text: str) -> Any:
         parser.read_string(text)
     except configparser.MissingSectionHeaderError:
         parser.read_string("[]\n" + text)
-    return {section: dict(parser.items(section)) for section in parser.sections()}
+    return {
+        section: {name: _listed(value) for name, value in parser.items(section)}
+        for section in parser.sections()
+    }
+
+
+def _listed(value: str | None) -> Any:
+    """A value; a list of quoted texts, or a quoted text, as a desktop's settings have them (``['<Alt>Tab']``), without
+    its quotation marks."""
+    text = (value or "").removeprefix("@as ").strip()
+    if text[:1] not in ("[", "'", '"'):
+        return value
+    try:
+        found = ast.literal_eval(text)
+    except (ValueError, SyntaxError):
+        return value
+    if isinstance(found, list):
+        return JOIN.join(map(str, found))
+    return found
 
 
 def _plist(text: str) -> Any:

@@ -1,7 +1,9 @@
 """JSON that people may read, and JSON that others wrote: it is read, or refused with its place."""
 
 import json
+import re
 from contextlib import suppress
+from itertools import pairwise
 from typing import Any
 
 from msgspec.json import encode
@@ -11,6 +13,10 @@ from olive_compass.core.plain import escaped
 from olive_compass.desk.storage.plain_file import utf8_of
 from olive_compass.errors import UserError
 from olive_compass.structs import uninterrupted
+
+
+#: How long a text with comments may be, in characters.
+MOST_BY_HAND = 2_000_000
 
 
 def text(value: Any, within_ascii: bool = False) -> str:
@@ -34,6 +40,38 @@ def load(data: bytes, file: str) -> Any:
         raise UserError(f"This is not JSON: {error.msg}.", file=file, line=error.lineno) from error
     except ValueError as error:
         raise UserError(f"This JSON cannot be read: {error}.", file=file) from error
+
+
+def without_comments(text: str) -> str:
+    """The text with blanks in the place of comments, and of commas after which nothing comes: many applications write
+    both into their JSON.
+
+    >>> without_comments('[1, // one\\n 2,]')
+    '[1,       \\n 2 ]'
+    """
+    # Who writes by hand writes no more than that.
+    if len(text) > MOST_BY_HAND:
+        return text
+    # Loaded here: in most JSON there are none.
+    import tree_sitter_json
+    from tree_sitter import Language, Parser
+
+    data = bytearray(text.encode("utf-8", "surrogatepass"))
+    stack = [Parser(Language(tree_sitter_json.language())).parse(bytes(data)).root_node]
+    while stack:
+        node = stack.pop()
+        stack += node.children
+        needless = [each for each in node.children if each.type == "comment"]
+        parts = [each for each in node.children if each.type != "comment" and not each.is_missing]
+        needless += [
+            comma
+            for comma, end in pairwise(parts)
+            if end.type in ("]", "}") and data[comma.start_byte : comma.end_byte] == b","
+        ]
+        for each in needless:
+            part = data[each.start_byte : each.end_byte]
+            data[each.start_byte : each.end_byte] = re.sub(rb"[^\r\n]", b" ", part)
+    return data.decode("utf-8", "surrogatepass")
 
 
 def loads(text: str) -> Any:
