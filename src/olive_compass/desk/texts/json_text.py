@@ -14,7 +14,6 @@ from olive_compass.desk.storage.plain_file import utf8_of
 from olive_compass.errors import UserError
 from olive_compass.structs import uninterrupted
 
-
 #: How long a text with comments may be, in characters.
 MOST_BY_HAND = 2_000_000
 
