@@ -6,14 +6,14 @@ from typing import Any
 import pytest
 from hypothesis import given
 
-from olive_compass.core.actions import AcceptFinding, Action, ClearKeys
+from olive_compass.core.actions import AcceptFinding, Action, AskInput, ClearKeys
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules, UnreadableKey
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings import SEVERITIES, View, all_findings, kinds
 from olive_compass.core.findings.advice import modes_of
-from olive_compass.core.findings.finding import Finding
+from olive_compass.core.findings.finding import Finding, step_place
 from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
@@ -297,7 +297,11 @@ def test_twins_and_access_letters() -> None:
 
 
 def of_macros(*macros: Macro, pressed: str = "") -> set[str]:
-    """The findings on macros: ``macro.a`` has a key where ``pressed`` names one."""
+    """The findings on macros, by their ids: ``macro.a`` has a key where ``pressed`` names one."""
+    return {finding.id for finding in found_in_macros(*macros, pressed=pressed)}
+
+
+def found_in_macros(*macros: Macro, pressed: str = "") -> list[Finding]:
     commands = (*LIST, PART, *(each.command for each in macros))
     app = App(
         name="app",
@@ -310,7 +314,7 @@ def of_macros(*macros: Macro, pressed: str = "") -> set[str]:
     scheme = mine(assign={"macro.a": on(pressed)} if pressed else {})
     stack = Stack(app, (scheme,))
     view = View(stack, GERMAN, macros={each.name: each for each in macros})
-    return {finding.id for finding in all_findings(view)}
+    return list(all_findings(view))
 
 
 PART = Command(id="part", title="Part", kind="part", inputs="at:point height:number")
@@ -346,6 +350,15 @@ AT = Step(command="part", inputs={"height": "3"}, ask={"at": ""})
 def test_findings_of_macros(finding: str, bad: Macro, good: Macro) -> None:
     assert finding in of_macros(bad, pressed="F9")
     assert finding not in of_macros(good, pressed="F9")
+
+
+def test_a_finding_on_a_macro_names_its_step_in_words_place_and_advice() -> None:
+    bad = steps(AT, replace(AT, inputs={"height": "high"}))
+    (found,) = (each for each in found_in_macros(bad) if each.id == "macro-input")
+    assert ", step 2: " in found.says
+    assert isinstance(found.advice, AskInput)
+    assert (found.advice.step, found.advice.input) == (2, "height")
+    assert found.places == (step_place("a", 2),)
 
 
 def test_macros_that_nobody_uses_or_that_are_alike() -> None:
