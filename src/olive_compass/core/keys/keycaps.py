@@ -74,10 +74,8 @@ def _pressed(text: str) -> tuple[str, str]:
         if word not in _MODIFIERS:
             break
         held, key = f"{held}{_MODIFIERS[word]}+", rest
-    # A blank beside a sign is no part of a bracket that was closed around one key: ``[ / ]``.
-    if (
-        len(key) > 1
-        and not {key.lower(), re.sub(r"[-_\s]+", " ", key).lower()} & KEY_SPELLINGS.keys()
-    ):
+    # More than one character must be the name of a key: what stands between the brackets of ``[ / ]`` is none.
+    spellings = {key.lower(), re.sub(r"[-_\s]+", " ", key).lower()}
+    if len(key) > 1 and not spellings & KEY_SPELLINGS.keys():
         return "", ""
     return held, key
