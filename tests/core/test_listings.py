@@ -113,6 +113,55 @@ def test_named_columns_win_and_a_wrong_name_says_what_there_is() -> None:
         read(text, columns={"keys": "Taste"})
 
 
+SAVE = [": Save = Ctrl+S", ": Save as = Ctrl+Shift+S", ": Rename = F2", ": Close = Alt+F4"]
+BOTH = ["File: Save = Ctrl+S | F12", "File: Open = Ctrl+O", "Edit: Undo = Ctrl+Z | Alt+Backspace"]
+
+
+@pytest.mark.parametrize(
+    ("text", "lines"),
+    [
+        (
+            "Action;Modifier;Key\nSave;Ctrl;S\nSave as;Ctrl + Shift;S\nRename;;F2\nClose;Alt;F4",
+            SAVE,
+        ),
+        (
+            "Action;Ctrl;Shift;Alt;Key\nSave;x;;;S\nSave as;x;x;;S\nRename;;;;F2\nClose;;-;x;F4",
+            SAVE,
+        ),
+        ("Befehl;Strg;Umschalt;Taste\nSave;✓;;S\nSave as;✓;✓;S\nRename;;;F2", SAVE[:3]),
+        (
+            "Command;Menu;Primary;Secondary\nSave;File;Ctrl+S;F12\nOpen;File;Ctrl+O;\n"
+            "Undo;Edit;Ctrl+Z;Alt+Backspace",
+            BOTH,
+        ),
+        (
+            "Description;Default shortcut;Alternate shortcut;Category\nSave;Ctrl+S;F12;File\n"
+            "Open;Ctrl+O;;File\nUndo;Ctrl+Z;Alt+Backspace;Edit",
+            BOTH,
+        ),
+        ("Command;Shortcut 1;Shortcut 2\nSave;Ctrl+S;F12", [": Save = Ctrl+S | F12"]),
+        # One's own keys are a scheme, and no keys of the factory.
+        ("Command;Shortcut;My shortcut\nSave;Ctrl+S;F12", [": Save = Ctrl+S"]),
+        ("Command;Windows;macOS;Alternate\nSave;Ctrl+S;⌘S;F12", [": Save = Ctrl+S"]),
+        # A heading that is also a modifier heads titles or notes here: there is nothing to tick.
+        (
+            "Command;Key;Option\nSave;Ctrl+S;quick\nOpen;Ctrl+O;",
+            [": Save = Ctrl+S", ": Open = Ctrl+O"],
+        ),
+    ],
+)
+def test_keys_in_several_columns_are_put_together(text: str, lines: list[str]) -> None:
+    assert as_lines(read(text)) == lines
+
+
+def test_modifiers_go_to_the_column_that_a_person_names_and_nothing_else_does() -> None:
+    text = "Action;Modifier;Taken;Key 2\nSave;Ctrl;S;F12\nOpen;Ctrl;O;F11"
+    listing = read(text, columns={"keys": "Taken"})
+    assert as_lines(listing) == [": Save = Ctrl+S", ": Open = Ctrl+O"]
+    assert listing.columns.why["keys"] == "named, with “Modifier”"
+    assert listing.unused == (("Key 2", "F12"),)
+
+
 def test_the_platform_chooses_among_key_columns() -> None:
     text = "Command;Windows;Mac\nUndo;Ctrl+Z;⌘Z\nRedo;Ctrl+Y;⇧⌘Z"
     assert as_lines(read(text, platform="pc"))[0] == ": Undo = Ctrl+Z"

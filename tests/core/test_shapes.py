@@ -120,6 +120,11 @@ Close=@as []
 Undo=['<Control>z', '<Alt>BackSpace']
 Smooth='m'
 """
+PARTS = """<h1>Keys</h1><h2>File</h2><table><tr><th>Command</th><th>Ctrl</th><th>Key</th><th>Key 2</th></tr>
+<tr><td>Save</td><td>x</td><td>S</td><td></td></tr><tr><td>Close</td><td></td><td></td><td></td></tr></table>
+<h2>Edit</h2><table><tr><th>Command</th><th>Modifier</th><th>Key</th><th>Alternate key</th></tr>
+<tr><td>Undo</td><td>Ctrl</td><td>Z</td><td>Alt+Backspace</td></tr>
+<tr><td>Smooth</td><td></td><td>M</td><td></td></tr></table><p>Zoom: Ctrl+1</p>"""
 FRENCH = "Commande\tChemin\tRaccourci clavier\nSave\tFile\tCtrl+S\nClose\tFile\t\n"
 RUSSIAN = "Команда,Меню,Горячая клавиша\nSave,File,Ctrl+S\nClose,File,\n"
 
@@ -148,6 +153,7 @@ RUSSIAN = "Команда,Меню,Горячая клавиша\nSave,File,Ctrl
         ("pasted", MARKDOWN, FOUR),
         ("keys.json", COMMENTED, FOUR),
         ("dump.ini", DUMP, ["File: Save = Main+S", *FOUR[1:]]),
+        ("parts.html", PARTS, [*FOUR, "Edit: Zoom = Ctrl+1"]),
         ("german.csv", GERMAN, FOUR),
         ("french.tsv", FRENCH, FOUR[:2]),
         ("russian.csv", RUSSIAN, FOUR[:2]),

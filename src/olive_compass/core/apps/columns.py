@@ -31,6 +31,9 @@ def family(platform: str) -> str:
 #: Keys whose modifiers are letters: ``C-a``, ``C-S-Left``. They are read once the spelling is told.
 _LETTERED = r"(?:[A-Za-z]-){1,4}\S{1,9}"
 
+#: What heads keys where it stands alone: “Primary” is no key in “Primary colour”.
+ALONE = ("primary", "secondary", "alternate", "alternative")
+
 #: How a column was told that has no heading.
 _LOOKS = "what its cells look like"
 
@@ -52,10 +55,10 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
     It is the first one in which a person's named heading stands, or in which words for two
     fields stand; or the very first row, if it has the word for one field and no keys.
     """
-    wanted = {_plain(given) for given in named.values() if not parse_count(given)}
+    wanted = {plain_heading(given) for given in named.values() if not parse_count(given)}
     # Prefaces are short; further down a row of field names is a command about them.
     for n, row in enumerate(rows[:15]):
-        head = [_plain(cell) for cell in row]
+        head = [plain_heading(cell) for cell in row]
         if wanted & set(head):
             return n
         if _heads_columns(head, first=n == 0):
@@ -65,15 +68,15 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
 
 def _heads_columns(cells: Sequence[str], first: bool) -> bool:
     """Whether the cells of a row can be headings: words for two fields, or in the first row for all there are."""
-    if any("+" in cell and _looks_like_key(cell) for cell in cells):
+    if any("+" in cell and looks_like_key(cell) for cell in cells):
         return False
     # A sentence heads no column, whatever words are in it.
     head = [cell if len(cell.split()) <= _MOST_WORDS else "" for cell in cells]
     told = [cell for cell in head if cell]
     # A row with a key in it is a command, even where its title is “Menu” or “Mode”.
-    if any(_looks_like_key(cell) for cell in told if not is_head(cell)):
+    if any(looks_like_key(cell) for cell in told if not is_head(cell)):
         return False
-    if len(_by_heading(head, "pc")) > 1:
+    if len(by_heading(head, "pc")) > 1:
         return True
     return first and bool(told) and all(map(_is_word_of_a_field, told))
 
@@ -84,7 +87,7 @@ def _is_word_of_a_field(text: str) -> bool:
 
 def is_head(text: str) -> bool:
     """Whether a text is the heading of a column: ``Shortcut``."""
-    return any(_heading_score(field, _plain(text)) > 0 for field in FIELDS)
+    return any(_heading_score(field, plain_heading(text)) > 0 for field in FIELDS)
 
 
 def is_heads(text: str) -> bool:
@@ -107,18 +110,23 @@ def guess_columns(
     if not rows:
         raise LookupError("it has no rows")
     width = max(len(head), *map(len, rows))
-    plain = [_plain(cell) for cell in head] + [""] * (width - len(head))
+    plain = [plain_heading(cell) for cell in head] + [""] * (width - len(head))
     fields: dict[str, int] = {}
     why: dict[str, str] = {}
     for field, given in named.items():
-        fields[field], why[field] = _named_column(given, plain, head or rows[0], width), "named"
-    for field, column in _by_heading(plain, platform).items():
+        fields[field], why[field] = named_column(given, plain, head or rows[0], width), "named"
+    for field, column in by_heading(plain, platform).items():
         if field not in fields and column not in fields.values():
             fields[field], why[field] = column, f"heading “{head[column].strip()}”"
     if "title" not in fields and "does" in fields and not _ends_with_commands(rows, fields):
         # Many handbooks name no command, only what the key does.
         fields["title"], why["title"] = fields.pop("does"), why.pop("does")
     body = [list(row) + [""] * (width - len(row)) for row in rows[:MOST_LOOKED_AT]]
+    if "keys" in fields:
+        # Further keys that were not taken are no titles, and nothing else.
+        _clear(
+            body, [n for n, text in enumerate(plain) if _heading_score("keys", text) > 0], fields
+        )
     _ByCells(body, width, fields, why).guess()
     if "title" not in fields and "menu" not in fields:
         raise LookupError("no column looks like the titles of commands")
@@ -132,10 +140,18 @@ def _ends_with_commands(rows: Sequence[Sequence[str]], fields: Mapping[str, int]
     if at is None:
         return False
     menus = [row[at] for row in rows if at < len(row)]
-    return len({*filter(None, menus)}) * 2 > len(menus) > 0
+    return len({*filter(None, menus)}) * 10 > len(menus) * 9 > 0
 
 
-def _by_heading(head: list[str], platform: str) -> dict[str, int]:
+def _clear(body: list[list[str]], columns: Sequence[int], fields: Mapping[str, int]) -> None:
+    """Empties those of the columns that hold no field."""
+    for row in body:
+        for n in columns:
+            if n not in fields.values():
+                row[n] = ""
+
+
+def by_heading(head: list[str], platform: str) -> dict[str, int]:
     found: dict[str, int] = {}
     own = _PLATFORM_WORDS[family(platform)]
     (other,) = (words for words in _PLATFORM_WORDS.values() if words is not own)
@@ -189,6 +205,8 @@ def _keys_elsewhere(
 
 def _heading_score(field: str, heading: str) -> int:
     words = WORDS[field]
+    if field == "keys" and heading in ALONE:
+        return 5
     if heading in words:
         return 100 - min(words.index(heading), 40)
     parts = re.split(r"[^\w]+", heading)
@@ -198,11 +216,11 @@ def _heading_score(field: str, heading: str) -> int:
     return 0
 
 
-def _named_column(given: str, head: list[str], row: Sequence[str], width: int) -> int:
+def named_column(given: str, head: list[str], row: Sequence[str], width: int) -> int:
     if 1 <= parse_count(given) <= width:
         return parse_count(given) - 1
-    if _plain(given) in head:
-        return head.index(_plain(given))
+    if plain_heading(given) in head:
+        return head.index(plain_heading(given))
     headings = ", ".join(f"“{cell.strip()}”" for cell in row if cell.strip())
     raise LookupError(f"there is no column “{given}”; the first row has {headings}")
 
@@ -253,10 +271,10 @@ class _ByCells:
         del self.fields[field], self.why[field]
 
     def _keys(self) -> None:
-        self._best("keys", 0.6, lambda cell: _looks_like_key(cell) or cell.lower() in NO_KEY)
+        self._best("keys", 0.6, lambda cell: looks_like_key(cell) or cell.lower() in NO_KEY)
         # Words for no key alone are no keys.
         if "keys" in self.fields and not any(
-            map(_looks_like_key, self.columns[self.fields["keys"]])
+            map(looks_like_key, self.columns[self.fields["keys"]])
         ):
             self._drop("keys")
 
@@ -295,7 +313,7 @@ def _is_path(cell: str) -> bool:
     return any(sign in cell for sign in (*MENU_SIGNS[:5], " | ", " / "))
 
 
-def _looks_like_key(cell: str) -> bool:
+def looks_like_key(cell: str) -> bool:
     """Whether a cell reads as keys and cannot be taken for a word."""
     cell = cell.strip()
     if not cell or cell.lower() in NO_KEY:
@@ -303,5 +321,5 @@ def _looks_like_key(cell: str) -> bool:
     return bool(read_cell(cell).triggers) or re.fullmatch(_LETTERED, cell) is not None
 
 
-def _plain(text: str) -> str:
+def plain_heading(text: str) -> str:
     return " ".join(text.replace("\ufeff", "").split()).casefold().strip(" :*")

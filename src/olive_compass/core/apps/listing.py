@@ -18,6 +18,7 @@ from olive_compass.core.apps.habits import (
     mostly_paths,
 )
 from olive_compass.core.apps.headings import EVERYWHERE
+from olive_compass.core.apps.key_columns import gather_keys
 from olive_compass.core.apps.listing_result import Listing, SetAside, Wishes
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
@@ -56,10 +57,14 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     body = [row for row in rows if any(row.cells)]
     all_rows = len(body)
     head, preface, body = _headed(body, wishes.columns)
+    gathered = gather_keys(head, body, wishes.columns, wishes.platform)
+    head, body = gathered.head, gathered.rows
     spelt = [row.cells for row in body if not row.heading]
     if wishes.spelling:
         spelt = [tuple(map(spelling.read, cells)) for cells in spelt]
     columns = guess_columns(head, spelt, wishes.columns, wishes.platform)
+    if gathered.note:
+        columns.why["keys"] += gathered.note
     before = "it stands before the headings"
     aside = [
         *(

@@ -11,6 +11,7 @@ from msgspec import Struct
 
 from olive_compass.core.apps.columns import find_heading, guess_columns, is_head
 from olive_compass.core.apps.headings import without_keys
+from olive_compass.core.apps.key_columns import gather_keys
 from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row, widest
 from olive_compass.desk.importing.line_pairs import has_several, is_keys, pair
@@ -162,6 +163,8 @@ def _of_table(
         before, head, below = rows[:at], rows[at].cells, rows[at + 1 :]
     # A long table repeats its headings.
     body = [row for row in below if row.cells != head]
+    gathered = gather_keys(head, body, {}, platform)
+    head, body = gathered.head, gathered.rows
     fields = _columns(head, body, platform, known)
     known.menus = known.menus or "menu" in fields
     if "keys" not in fields or "title" not in fields:

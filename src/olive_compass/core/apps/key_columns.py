@@ -1,0 +1,174 @@
+"""Keys that stand in several columns of a listing, as people lay out their own: the modifiers beside the key, a column
+to tick for each modifier, a second shortcut in a column of its own. They are put into the one column of the keys."""
+
+import re
+from collections.abc import Mapping, Sequence
+
+from msgspec import Struct
+
+from olive_compass.core.apps.columns import (
+    ALONE,
+    by_heading,
+    looks_like_key,
+    named_column,
+    plain_heading,
+)
+from olive_compass.core.apps.headings import WORDS
+from olive_compass.core.apps.listing_row import Row, filled_cells
+from olive_compass.core.keys.cells import NO_KEY
+from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
+from olive_compass.core.keys.written_cells import JOIN
+from olive_compass.structs import replace
+
+#: Headings of a column with the modifiers of the key beside it.
+_MODIFIERS = frozenset(
+    [
+        "modifier",
+        "modifiers",
+        "mod",
+        "mods",
+        "modifikator",
+        "modifikatoren",
+        "zusatztaste",
+        "zusatztasten",
+        "modificateur",
+        "modificateurs",
+        "modificador",
+        "modificadores",
+        "modificatore",
+        "modificatori",
+    ]
+)
+
+#: What a ticked cell holds, and one that is not.
+_TICKS = frozenset(
+    ["x", "✓", "✔", "☑", "•", "●", "*", "+", "1", "y", "yes", "true", "on", "ja", "oui", "sí", "si"]
+)
+_BLANKS = frozenset(["0", "n", "no", "-", "–", "false", "off", "nein", "non", "☐", "○"])
+
+#: What tells keys that are not had beside others: those of one platform, those of before, those of one's own.
+_APART = (
+    re.compile(r"\b(?:windows|win|pc|linux|mac|macos|os x|osx|apple)\b"),
+    re.compile(r"\b(?:default|factory|standard|old|previous)\b"),
+    re.compile(r"\b(?:current|custom|user|own|my|new)\b"),
+)
+
+#: How many of a hundred cells of a column with further keys read as keys.
+_SHARE = 60
+
+
+class Gathered(Struct, frozen=True, kw_only=True):
+    """A listing with its keys in one column; ``note`` says which columns they came from, ``""``: there were no others."""
+
+    head: tuple[str, ...]
+    rows: list[Row]
+    note: str = ""
+
+
+def gather_keys(
+    head: tuple[str, ...], rows: list[Row], named: Mapping[str, str], platform: str
+) -> Gathered:
+    """The rows with modifiers and further keys put to the keys. ``named`` are the columns that a person named."""
+    plain = [plain_heading(cell) for cell in head]
+    keys = _column_of_keys(plain, head, named, platform)
+    if keys is None:
+        return Gathered(head=head, rows=rows)
+    taken = {keys, *_named(plain, head, named)}
+    open_ = [n for n, text in enumerate(plain) if text and n not in taken]
+    body = [row for row in rows if not row.heading]
+    ticks = {n: MODIFIER_SPELLINGS[plain[n]] for n in open_ if _is_ticked(body, plain, n)}
+    beside = [n for n in open_ if plain[n] in _MODIFIERS]
+    further = []
+    if "keys" not in named:
+        further = [
+            n for n in open_ if _is_further(body, plain, n) and not _is_apart(plain, keys, n)
+        ]
+    if not ticks and not beside and not further:
+        return Gathered(head=head, rows=rows)
+    others = (*ticks, *beside, *further)
+    made = [row if row.heading else _gathered(row, keys, ticks, beside, further) for row in rows]
+    names = ", ".join(f"“{head[n].strip()}”" for n in sorted(others))
+    shown = tuple("" if n in others else cell for n, cell in enumerate(head))
+    return Gathered(head=shown, rows=made, note=f", with {names}")
+
+
+def _column_of_keys(
+    plain: list[str], head: Sequence[str], named: Mapping[str, str], platform: str
+) -> int | None:
+    if "keys" in named:
+        return next(iter(_named(plain, head, {"keys": named["keys"]})), None)
+    found = by_heading(plain, platform)
+    # Where the keys of two platforms have a column each, it is known which is whose.
+    if "keys_elsewhere" in found:
+        return None
+    return found.get("keys")
+
+
+def _named(plain: list[str], head: Sequence[str], named: Mapping[str, str]) -> set[int]:
+    """The columns that a person named for something; those that are not there are refused later."""
+    found = set()
+    for given in named.values():
+        try:
+            found.add(named_column(given, plain, head, len(head)))
+        except LookupError:
+            continue
+    return found
+
+
+def _is_ticked(rows: Sequence[Row], plain: Sequence[str], column: int) -> bool:
+    """Whether a column is one of ticks for the modifier that it is called."""
+    name = plain[column]
+    if name not in MODIFIER_SPELLINGS:
+        return False
+    cells = {cell.strip().casefold() for cell in filled_cells(rows, column)}
+    return bool(cells & (_TICKS | {name})) and cells <= _TICKS | _BLANKS | {name}
+
+
+def _is_further(rows: Sequence[Row], plain: Sequence[str], column: int) -> bool:
+    """Whether a column holds more keys of the same commands, by its heading and by its cells."""
+    heading = plain[column]
+    words = re.split(r"[^\w]+", heading)
+    if heading not in ALONE and not any(word in WORDS["keys"] for word in words):
+        return False
+    cells = [cell for cell in filled_cells(rows, column) if cell.strip().lower() not in NO_KEY]
+    return bool(cells) and sum(map(looks_like_key, cells)) * 100 >= _SHARE * len(cells)
+
+
+def _is_apart(plain: Sequence[str], keys: int, column: int) -> bool:
+    """Whether a column has keys of which its heading says that they are not those of the first column."""
+    return any(words.search(plain[column]) and not words.search(plain[keys]) for words in _APART)
+
+
+def _gathered(
+    row: Row,
+    keys: int,
+    ticks: Mapping[int, str],
+    beside: Sequence[int],
+    further: Sequence[int],
+) -> Row:
+    """A row with its keys in their column, and the others empty."""
+    held = [
+        name
+        for n, name in ticks.items()
+        if row.cell(n).strip().casefold() in _TICKS | {name.casefold()}
+    ]
+    for n in beside:
+        held += _modifiers(row.cell(n))
+    key = row.cell(keys).strip()
+    if held and key.lower() not in NO_KEY:
+        key = "+".join((*held, key))
+    every = [each for each in (key, *(row.cell(n).strip() for n in further)) if each]
+    cells = list(row.cells)
+    for n in (*ticks, *beside, *further):
+        if n < len(cells):
+            cells[n] = ""
+    if keys < len(cells):
+        cells[keys] = JOIN.join(every)
+    return replace(row, cells=tuple(cells))
+
+
+def _modifiers(cell: str) -> list[str]:
+    """The modifiers that a cell names (``Ctrl + Shift``), as it names them; none where it says that there are none."""
+    if cell.strip().lower() in NO_KEY:
+        return []
+    return [word for word in re.split(r"[+,&/\s]+", cell) if word]
