@@ -4,9 +4,10 @@ import json
 import re
 from pathlib import Path
 
+import openpyxl
 import pytest
 
-from tests.conftest import ask_in
+from tests.conftest import Ask, ask_in
 
 ROWS = [
     ("Command", "Menu", "Shortcut"),
@@ -324,3 +325,36 @@ def test_a_capital_is_shift_where_letters_stand_both_ways(
     assert "nothing was changed" in again.out
     found = ask_in(empty, "find", "go there", "--app", "kiln", "--keys-as", "app")
     assert "g (factory), Alt+G (factory)" in found.out
+
+
+def test_a_spreadsheet_of_ones_own_keys_becomes_a_scheme(ask: Ask, desk: Path) -> None:
+    """Ticked modifiers, a command in other words, one that there is not, and one without a key."""
+    rows = "Command;Ctrl;Shift;Key\nSpline;;;L\nSounding;x;;Q\nUndo;x;;Z\nSound things;;;F8\nCairn;;;\nRake;x;x;R\n"
+    (desk / "mine.csv").write_text(rows)
+    book = openpyxl.Workbook()
+    sheet = book.active
+    assert sheet is not None
+    for row in rows.splitlines():
+        sheet.append(row.split(";"))
+    book.save(desk / "mine.xlsx")
+    for file in ("mine.csv", "mine.xlsx"):
+        name = file.replace(".", "-")
+        said = ask("scheme", "import", f"quillmap/{name}", "--from", file)
+        assert said.status == 0, said.err
+        assert "2 decisions" in said.out, "Undo has its key from the factory"
+        assert "Left out: Quillmap has no command “Rake”." in said.out
+        text = (desk / f"schemes/quillmap/{name}.toml").read_text()
+        assert '"line.spline" = { keys = ["L"], modes = ["draw"], instead = true }' in text
+        assert '"point.sounding" = { keys = ["Ctrl+Q"], modes = ["draw"] }' in text
+        assert "cairn" not in text
+    again = ask("scheme", "import", "quillmap/more", "--from", "mine.csv", "-n", "--json").json
+    assert again["left-out"] == ["Sound things", "Rake"]
+    assert not (desk / "schemes/quillmap/more.toml").exists()
+
+
+def test_the_column_of_ones_own_keys_can_be_named(ask: Ask, desk: Path) -> None:
+    (desk / "both.csv").write_text("Command,Shortcut,My shortcut\nSpline,S,L\nUndo,Ctrl+Z,\n")
+    words = ("scheme", "import", "quillmap/own", "--from", "both.csv")
+    assert "0 decisions" in ask(*words, "-n").out
+    assert ask(*words, "--column", "keys=My shortcut").status == 0
+    assert 'keys = ["L"]' in (desk / "schemes/quillmap/own.toml").read_text()

@@ -11,6 +11,7 @@ from olive_compass.cli.options import (
     app_argument,
     despite_guard_option,
     json_option,
+    reading_options,
     write_options,
     yes_option,
 )
@@ -86,12 +87,18 @@ def _stack_options(parser: argparse.ArgumentParser) -> None:
 def _import_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("which", metavar="APP/NAME")
     parser.add_argument(
-        "--from", dest="file", required=True, metavar="FILE", help="CSV, JSON or TOML"
+        "--from",
+        dest="file",
+        required=True,
+        metavar="FILE",
+        help="an export (CSV, JSON or TOML), or a list of your own: a table of commands and keys in any form that "
+        "app import reads",
     )
     parser.add_argument(
         "--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: the one it had)"
     )
     write_options(parser)
+    reading_options(parser, keeps=False)
 
 
 def _rename_options(parser: argparse.ArgumentParser) -> None:
@@ -142,7 +149,7 @@ VERBS = (
     ),
     Verb(
         name="import",
-        help="create a scheme from an exported file",
+        help="create a scheme from an exported file, or from a list of your own keys",
         options=_import_options,
         work="sharing.exporting.import_scheme",
     ),

@@ -3,18 +3,23 @@
 import csv
 import io
 import os
+import re
 from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
-from olive_compass.cli.options import Common, WriteOptions
+from olive_compass.cli.intake.reading import ListingOptions, read_for, said_of
+from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.changes.change import Answers
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY, PERSONAL, scheme_layer
+from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.rows import DecisionRow, as_it_counts, scheme_of
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, scheme_path
@@ -27,6 +32,9 @@ from olive_compass.drawing import exports
 from olive_compass.drawing.sandbox import RenderError
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
+
+#: How many rows of a list are named of which something is to be said.
+MOST_NAMED = 8
 
 
 class ExportOptions(Common, kw_only=True):
@@ -84,12 +92,14 @@ def _by_template(
         raise UserError(f"{error}.", file=template, line=error.line) from error
 
 
-class SchemeImportOptions(WriteOptions, kw_only=True):
+class SchemeImportOptions(ListingOptions, kw_only=True):
     """The options of ``scheme import``."""
 
     which: str
     file: str
     layer: str | None
+    dry_run: bool
+    json: bool
 
 
 def import_scheme(args: SchemeImportOptions, context: Surroundings) -> int:
@@ -100,7 +110,12 @@ def import_scheme(args: SchemeImportOptions, context: Surroundings) -> int:
         raise UserError(f"{app.title} has a scheme “{name}” already; nothing was changed.")
     checked_name(name, "a scheme", desk.scheme_names(app.name), (FACTORY,))
     data = read_file(context, args.file)
-    scheme = _read(args.file, app, name, data)
+    lines: list[str] = []
+    left_out: list[str] = []
+    if _is_export(data):
+        scheme = _read(args.file, app, name, data)
+    else:
+        scheme, lines, left_out = _of_list(args, context, desk, app, name)
     layer = scheme_layer(args.layer or scheme.layer) or PERSONAL
     based_on = scheme.based_on or f"factory {app.version}".strip()
     scheme = replace(scheme, app=app.name, name=name, layer=layer, based_on=based_on)
@@ -108,7 +123,7 @@ def import_scheme(args: SchemeImportOptions, context: Surroundings) -> int:
     path = scheme_path(app.name, name)
     what = f"{app.title}: imported the scheme {name}, {counted(scheme.decisions, 'decision')}"
     # They are kept: the command may come with the next listing.
-    lines = [f"Note that {app.title} has no command “{id_}”." for id_ in unknown[:8]]
+    lines += [f"Note that {app.title} has no command “{id_}”." for id_ in unknown[:MOST_NAMED]]
     lines.append(f"To make it active: olive-compass scheme use {app.name}/{name}")
     files = [FileChange(path, None, scheme_writing.new_text(scheme))]
     return keep(
@@ -120,8 +135,50 @@ def import_scheme(args: SchemeImportOptions, context: Surroundings) -> int:
         tuple(lines),
         app=app.name,
         scheme=name,
-        **{"unknown-commands": unknown},
+        **{"unknown-commands": unknown, "left-out": left_out},
     )
+
+
+def _is_export(data: bytes) -> bool:
+    """Whether a file is one that ``export`` wrote, and no list of a person's own."""
+    text = data[:4000].decode("utf-8", "replace").lstrip("\ufeff")
+    if text.startswith(f'format = "{scheme_file.FORMAT}"') or text.lstrip()[:1] == "{":
+        return True
+    return "decision" in re.split(r"[,;\t\"]", text.partition("\n")[0].strip())
+
+
+def _of_list(
+    args: SchemeImportOptions, context: Surroundings, desk: Desk, app: App, name: str
+) -> tuple[Scheme, list[str], list[str]]:
+    """The scheme that a person's own list of keys is, what is to be said of its rows, and the titles of those that are
+    left out."""
+    # Loaded here: most schemes come from an export.
+    from olive_compass.core.changes.collect import Collect, NotReached, collect
+    from olive_compass.core.changes.own_list import own_list
+
+    listing = read_for(said_of(args), args.file, context, desk, app)
+    if not listing.catalogue.commands:
+        raise UserError("The list has no command; nothing was changed.", file=args.file)
+    found = own_list(app, listing.catalogue)
+    empty = Scheme(app=app.name, name=name)
+    view = View(desk.stack(app.name).going_by(empty), desk.keyboard)
+    change = collect(view, Collect(keys=found.keys, scheme=empty, answers=Answers(sure=True)))
+    lines = [
+        f"“{each.new.title}” was taken for {each.old.title} ({each.old.id})."
+        for each in found.likely
+        if each.old and each.new
+    ]
+    lines += [f"Left out: {app.title} has no command “{each.title}”." for each in found.unknown]
+    lines += [f"Left out: {each.what} “{each.text}”, {each.why}." for each in listing.set_aside]
+    lines += [
+        f"{app.shown(each.command)} does not get {joined(map(str, each.keys))} everywhere; see olive-compass "
+        f"check {app.name}."
+        for each in change.effects
+        if isinstance(each, NotReached)
+    ]
+    if len(lines) > MOST_NAMED:
+        lines[MOST_NAMED:] = [f"and {len(lines) - MOST_NAMED} more"]
+    return change.edits[0].after, lines, [each.title for each in found.unknown]
 
 
 def _read(file: str, app: Any, name: str, data: bytes) -> Scheme:
