@@ -276,7 +276,7 @@ def test_cells_that_a_spreadsheet_would_run_are_shielded(ask: Ask, desk: Path) -
             "x.csv",
             "what,keys\n",
             ("scheme", "import", "quillmap/x", "--from", "x.csv"),
-            "The list has no command",
+            "no key for a command",
         ),
         ("x.json", "{}", ("scheme", "import", "quillmap/x", "--from", "x.json"), "does not have"),
         (

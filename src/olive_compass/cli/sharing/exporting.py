@@ -157,9 +157,13 @@ def _of_list(
     from olive_compass.core.changes.own_list import own_list
 
     listing = read_for(said_of(args), args.file, context, desk, app)
-    if not listing.catalogue.commands:
-        raise UserError("The list has no command; nothing was changed.", file=args.file)
     found = own_list(app, listing.catalogue)
+    if not found.keys:
+        raise UserError(
+            f"The list has no key for a command of {app.title}; nothing was changed.",
+            file=args.file,
+            hint="To name its columns: --column title=HEADING --column keys=HEADING",
+        )
     empty = Scheme(app=app.name, name=name)
     view = View(desk.stack(app.name).going_by(empty), desk.keyboard)
     change = collect(view, Collect(keys=found.keys, scheme=empty, answers=Answers(sure=True)))
