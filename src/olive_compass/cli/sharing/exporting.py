@@ -173,7 +173,6 @@ def _of_list(
         if each.old and each.new
     ]
     lines += [f"Left out: {app.title} has no command “{each.title}”." for each in found.unknown]
-    lines += [f"Left out: {each.what} “{each.text}”, {each.why}." for each in listing.set_aside]
     lines += [
         f"{app.shown(each.command)} does not get {joined(map(str, each.keys))} everywhere; see olive-compass "
         f"check {app.name}."
