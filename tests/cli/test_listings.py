@@ -2,6 +2,7 @@
 
 import json
 import re
+import shlex
 from pathlib import Path
 
 import openpyxl
@@ -354,6 +355,15 @@ def test_a_spreadsheet_of_ones_own_keys_becomes_a_scheme(ask: Ask, desk: Path) -
 
 def test_the_column_of_ones_own_keys_can_be_named(ask: Ask, desk: Path) -> None:
     (desk / "both.csv").write_text("Command,Shortcut,My shortcut\nSpline,S,L\nUndo,Ctrl+Z,\n")
+    new = ask("app", "import", "Loom", "--from", "both.csv")
+    says = "olive-compass scheme import loom/mine --from both.csv --column 'keys=My shortcut'"
+    assert f"Next, your own keys: {says}" in new.out
+    assert "modes='My shortcut'" not in new.out
+    assert ask(*shlex.split(says)[1:]).status == 0
+    assert (
+        '"spline" = { keys = ["L"], instead = true }'
+        in (desk / "schemes/loom/mine.toml").read_text()
+    )
     words = ("scheme", "import", "quillmap/own", "--from", "both.csv")
     assert "0 decisions" in ask(*words, "-n").out
     assert ask(*words, "--column", "keys=My shortcut").status == 0

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
-from olive_compass.cli.files import read_file
+from olive_compass.cli.files import STANDARD_INPUT, read_file
 from olive_compass.cli.intake.import_files import ImportRequest, file_change, import_files
 from olive_compass.cli.intake.questions import (
     ask_columns,
@@ -29,9 +29,11 @@ from olive_compass.cli.intake.report import (
 )
 from olive_compass.cli.options import forget_option, reading_options, write_options, yes_option
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.progress import waiting
 from olive_compass.core.apps.app import DUPLICATES, Catalogue, Duplicates, Rules
 from olive_compass.core.apps.command_ids import slug
+from olive_compass.core.apps.key_columns import own_keys_column
 from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.keys.spelling import CAPITAL
 from olive_compass.core.wording import counted
@@ -143,13 +145,24 @@ def _add(request: ImportRequest, writing: Writing, context: Surroundings, desk: 
     what = f"{title}: imported {'a new list of ' if exists else ''}{commands}"
     lines: tuple[str, ...] = ()
     if not exists and not desk.scheme_names(name):
-        lines = (f"Next, your own keys on top of these: olive-compass scheme new {name}/mine",)
+        lines = (_next(name, listing, request),)
     aside = [
         {"line": each.line, "what": each.what, "text": each.text, "why": each.why}
         for each in listing.set_aside
     ]
     fields = {"app": name, "commands": len(listing.catalogue.commands), "set-aside": aside}
     return keep(writing, context, desk, files, what, lines, **fields)
+
+
+def _next(name: str, listing: Listing, request: ImportRequest) -> str:
+    """What comes after a new application: a scheme for the person's own keys, which the list may have in a column."""
+    scheme = f"{name}/mine"
+    own = own_keys_column(listing.unused)
+    # What was piped or pasted is not there a second time.
+    if own and request.listing != STANDARD_INPUT:
+        column = ("--column", f"keys={own}")
+        return f"Next, your own keys: {line('scheme', 'import', scheme, '--from', request.listing, *column)}"
+    return f"Next, your own keys on top of these: {line('scheme', 'new', scheme)}"
 
 
 def _empty(request: ImportRequest, writing: Writing, context: Surroundings, desk: Desk) -> int:

@@ -12,6 +12,7 @@ from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID, Command
 from olive_compass.core.apps.changes import Change
 from olive_compass.core.apps.guesses import Guess
+from olive_compass.core.apps.key_columns import own_keys_column
 from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.new_words import Unknown
@@ -125,9 +126,12 @@ _FIELDS = ("modes", "does", "menu", "kind", "id", "keys", "title")
 def _use(listing: Listing) -> str:
     """The option that takes the first column which is not used, and what else it can be."""
     open_ = [field for field in _FIELDS if field not in listing.columns.fields]
-    if not listing.unused or not open_:
+    # A person's own keys are no field of a command: they make a scheme.
+    own = own_keys_column(listing.unused)
+    unused = [heading for heading, _ in listing.unused if heading != own]
+    if not unused or not open_:
         return ""
-    name = shlex.quote(listing.unused[0][0])
+    name = shlex.quote(unused[0])
     others = f" (or {', '.join(open_[1:])})" if open_[1:] else ""
     return f"--column {open_[0]}={name}{others}"
 

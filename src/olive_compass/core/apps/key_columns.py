@@ -2,7 +2,7 @@
 to tick for each modifier, a second shortcut in a column of its own. They are put into the one column of the keys."""
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 
 from msgspec import Struct
 
@@ -126,12 +126,28 @@ def _is_ticked(rows: Sequence[Row], plain: Sequence[str], column: int) -> bool:
 
 def _is_further(rows: Sequence[Row], plain: Sequence[str], column: int) -> bool:
     """Whether a column holds more keys of the same commands, by its heading and by its cells."""
-    heading = plain[column]
-    words = re.split(r"[^\w]+", heading)
-    if heading not in ALONE and not any(word in WORDS["keys"] for word in words):
+    if not _names_keys(plain[column]):
         return False
     cells = [cell for cell in filled_cells(rows, column) if cell.strip().lower() not in NO_KEY]
     return bool(cells) and sum(map(looks_like_key, cells)) * 100 >= _SHARE * len(cells)
+
+
+def _names_keys(heading: str) -> bool:
+    words = re.split(r"[^\w]+", heading)
+    return heading in ALONE or any(word in WORDS["keys"] for word in words)
+
+
+def own_keys_column(unused: Iterable[tuple[str, str]]) -> str:
+    """The heading of a person's own keys among the columns that nothing was read from, each with a sample of its cells;
+    ``""``: none.
+
+    >>> own_keys_column([("Since", "1.0"), ("My shortcut", "F5")]), own_keys_column([("Key code", "0x41")])
+    ('My shortcut', '')
+    """
+    for heading, sample in unused:
+        if _names_keys(plain_heading(heading)) and looks_like_key(sample):
+            return heading
+    return ""
 
 
 def _is_apart(plain: Sequence[str], keys: int, column: int) -> bool:
