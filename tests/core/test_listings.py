@@ -154,6 +154,27 @@ def test_keys_in_several_columns_are_put_together(text: str, lines: list[str]) -
     assert as_lines(read(text)) == lines
 
 
+def test_a_map_of_the_keyboard_is_read_as_the_list_that_it_holds() -> None:
+    text = (
+        "Keys of the office;;;;\nKey;alone;Ctrl;Ctrl + Shift;Alt\nA;Arc;Select all;;\nS;Spline;Save;Save as;-\n"
+        "Letters end here;;;;\nF5;Refresh;;;Arc\n,;;Preferences;;\n"
+    )
+    listing = read(text)
+    assert as_lines(listing) == [
+        ": Arc = A | Alt+F5",
+        ": Select all = Ctrl+A",
+        ": Spline = S",
+        ": Save = Ctrl+S",
+        ": Save as = Ctrl+Shift+S",
+        ": Refresh = F5",
+        ": Preferences = Ctrl+,",
+    ]
+    assert "Letters end here" in {each.text for each in listing.set_aside}
+    # Columns to tick are no map, though a key comes first.
+    ticked = "Key;Ctrl;Shift;Command\nS;x;;Save\nS;x;x;Save as"
+    assert as_lines(read(ticked)) == [": Save = Ctrl+S", ": Save as = Ctrl+Shift+S"]
+
+
 def test_modifiers_go_to_the_column_that_a_person_names_and_nothing_else_does() -> None:
     text = "Action;Modifier;Taken;Key 2\nSave;Ctrl;S;F12\nOpen;Ctrl;O;F11"
     listing = read(text, columns={"keys": "Taken"})

@@ -41,7 +41,7 @@ _MODIFIERS = frozenset(
 )
 
 #: What a ticked cell holds, and one that is not.
-_TICKS = frozenset(
+TICKS = frozenset(
     ["x", "✓", "✔", "☑", "•", "●", "*", "+", "1", "y", "yes", "true", "on", "ja", "oui", "sí", "si"]
 )
 _BLANKS = frozenset(["0", "n", "no", "-", "–", "false", "off", "nein", "non", "☐", "○"])
@@ -121,7 +121,7 @@ def _is_ticked(rows: Sequence[Row], plain: Sequence[str], column: int) -> bool:
     if name not in MODIFIER_SPELLINGS:
         return False
     cells = {cell.strip().casefold() for cell in filled_cells(rows, column)}
-    return bool(cells & (_TICKS | {name})) and cells <= _TICKS | _BLANKS | {name}
+    return bool(cells & (TICKS | {name})) and cells <= TICKS | _BLANKS | {name}
 
 
 def _is_further(rows: Sequence[Row], plain: Sequence[str], column: int) -> bool:
@@ -166,7 +166,7 @@ def _gathered(
     held = [
         name
         for n, name in ticks.items()
-        if row.cell(n).strip().casefold() in _TICKS | {name.casefold()}
+        if row.cell(n).strip().casefold() in TICKS | {name.casefold()}
     ]
     for n in beside:
         held += _modifiers(row.cell(n))

@@ -19,6 +19,7 @@ from olive_compass.core.apps.habits import (
 )
 from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.key_columns import gather_keys
+from olive_compass.core.apps.key_matrix import as_list
 from olive_compass.core.apps.listing_result import Listing, SetAside, Wishes
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
@@ -54,6 +55,7 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     spelling = Spelling(wishes.spelling)
     rows, cleaned = _cleaned(rows)
     odd += cleaned
+    rows = as_list(rows)
     body = [row for row in rows if any(row.cells)]
     all_rows = len(body)
     head, preface, body = _headed(body, wishes.columns)

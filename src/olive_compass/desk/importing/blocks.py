@@ -12,6 +12,7 @@ from msgspec import Struct
 from olive_compass.core.apps.columns import find_heading, guess_columns, is_head
 from olive_compass.core.apps.headings import without_keys
 from olive_compass.core.apps.key_columns import gather_keys
+from olive_compass.core.apps.key_matrix import as_list
 from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row, widest
 from olive_compass.desk.importing.line_pairs import has_several, is_keys, pair
@@ -154,7 +155,7 @@ def _of_table(
     table: Table, menu: str, platform: str, known: _Known
 ) -> tuple[list[Row], list[SetAside]]:
     """The rows of a table by its own columns; where they cannot be recognised, they are set aside."""
-    rows = [row for row in table.rows if any(row.cells)]
+    rows = as_list([row for row in table.rows if any(row.cells)])
     at = _heading_at(rows)
     before: list[Row] = []
     head: tuple[str, ...] = ()
