@@ -139,6 +139,14 @@ BOTH = ["File: Save = Ctrl+S | F12", "File: Open = Ctrl+O", "Edit: Undo = Ctrl+Z
             "Open;Ctrl+O;;File\nUndo;Ctrl+Z;Alt+Backspace;Edit",
             BOTH,
         ),
+        (
+            "Action;⌘;⇧;Key\nSave;x;;S\nSave as;x;x;S",
+            [": Save = Meta+S", ": Save as = Shift+Meta+S"],
+        ),
+        (
+            "Taste;ohne;⌘;⇧⌘\nS;Spline;Save;Save as",
+            [": Spline = S", ": Save = Meta+S", ": Save as = Shift+Meta+S"],
+        ),
         ("Command;Shortcut 1;Shortcut 2\nSave;Ctrl+S;F12", [": Save = Ctrl+S | F12"]),
         # One's own keys are a scheme, and no keys of the factory.
         ("Command;Shortcut;My shortcut\nSave;Ctrl+S;F12", [": Save = Ctrl+S"]),

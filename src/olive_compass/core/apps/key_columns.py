@@ -16,6 +16,7 @@ from olive_compass.core.apps.columns import (
 from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.listing_row import Row, filled_cells
 from olive_compass.core.keys.cells import NO_KEY
+from olive_compass.core.keys.names import MODIFIER_SIGNS
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.keys.written_cells import JOIN
 from olive_compass.structs import replace
@@ -39,6 +40,9 @@ _MODIFIERS = frozenset(
         "modificatori",
     ]
 )
+
+#: What heads a column to tick: the name of a modifier or its sign.
+_NAMES = {**MODIFIER_SPELLINGS, **MODIFIER_SIGNS}
 
 #: What a ticked cell holds, and one that is not.
 TICKS = frozenset(
@@ -76,7 +80,7 @@ def gather_keys(
     taken = {keys, *_named(plain, head, named)}
     open_ = [n for n, text in enumerate(plain) if text and n not in taken]
     body = [row for row in rows if not row.heading]
-    ticks = {n: MODIFIER_SPELLINGS[plain[n]] for n in open_ if _is_ticked(body, plain, n)}
+    ticks = {n: _NAMES[plain[n]] for n in open_ if _is_ticked(body, plain, n)}
     beside = [n for n in open_ if plain[n] in _MODIFIERS]
     further = []
     if "keys" not in named:
@@ -118,7 +122,7 @@ def _named(plain: list[str], head: Sequence[str], named: Mapping[str, str]) -> s
 def _is_ticked(rows: Sequence[Row], plain: Sequence[str], column: int) -> bool:
     """Whether a column is one of ticks for the modifier that it is called."""
     name = plain[column]
-    if name not in MODIFIER_SPELLINGS:
+    if name not in _NAMES:
         return False
     cells = {cell.strip().casefold() for cell in filled_cells(rows, column)}
     return bool(cells & (TICKS | {name})) and cells <= TICKS | _BLANKS | {name}

@@ -9,6 +9,7 @@ from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.key_columns import TICKS
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.core.keys.names import MODIFIER_SIGNS
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 
 #: What heads the column of the keys alone.
@@ -81,10 +82,11 @@ def _modifiers(text: str) -> str | None:
     plain = plain_heading(text)
     if plain in _ALONE:
         return ""
-    words = re.split(r"\s*[+\s-]\s*", plain)
-    if not all(word in MODIFIER_SPELLINGS for word in words):
+    words = re.findall(r"[^\W_]+|[^\w\s+-]", plain)
+    names = [MODIFIER_SPELLINGS.get(word) or MODIFIER_SIGNS.get(word) for word in words]
+    if not names or None in names:
         return None
-    return "".join(f"{MODIFIER_SPELLINGS[word]}+" for word in words)
+    return "".join(f"{name}+" for name in names)
 
 
 def _key(cell: str) -> str:
