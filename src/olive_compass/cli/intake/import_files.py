@@ -8,6 +8,7 @@ from typing import Any
 
 from msgspec import Struct
 
+from olive_compass.cli.intake.listing_changes import say_changes
 from olive_compass.cli.intake.questions import (
     ask_rules,
 )
@@ -15,11 +16,7 @@ from olive_compass.cli.intake.reading import (
     ReadingOptions,
     wished,
 )
-from olive_compass.cli.intake.report import (
-    say_changes,
-    say_guesses,
-    say_what_stays,
-)
+from olive_compass.cli.intake.report import say_guesses, say_what_stays
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import DUPLICATES, Catalogue, Duplicates, Rules
 from olive_compass.core.apps.changes import take_in

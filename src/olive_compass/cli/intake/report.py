@@ -1,25 +1,20 @@
 """What is said of a listing that was read: its columns, what became of each row, what changes by it."""
 
 import shlex
-from collections import Counter
-from collections.abc import Container, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
 from olive_compass.cli.files import STANDARD_INPUT
 from olive_compass.cli.intake.guesses import rule_text, way_out
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, YELLOW
-from olive_compass.cli.terminal.tables import print_fields, print_table
-from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID, Command
-from olive_compass.core.apps.changes import Change
+from olive_compass.cli.terminal.tables import print_fields
+from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID
 from olive_compass.core.apps.guesses import Guess
 from olive_compass.core.apps.key_columns import own_keys_column
 from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.new_words import Unknown
-from olive_compass.core.keys.written_cells import write_cell
-from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.wording import by_number, counted
-from olive_compass.desk.desk import Desk
 
 MOST_SHOWN = 12
 
@@ -256,68 +251,3 @@ def say_what_stays(context: Surroundings, stayed: Mapping[str, int]) -> None:
         f"Kept, because the listing says nothing about them: {fields}. "
         f"To let it go: --forget {next(iter(stayed))}"
     )
-
-
-def say_changes(context: Surroundings, changes: Sequence[Change], desk: Desk, name: str) -> None:
-    """What a new listing has otherwise than the catalogue, and which decisions are about commands that go."""
-    if not changes:
-        return
-    counts = Counter(change.what for change in changes)
-    summary = ", ".join(_counted_changes(what, count) for what, count in counts.items())
-    context.say(f"{BOLD}Beside the catalogue as it is:{OFF} {summary}.")
-    rows = []
-    for change in changes[:MOST_SHOWN]:
-        command = change.after or change.before
-        assert command is not None
-        rows.append(
-            (change.what, command.title, *_sides(change), command.id),
-        )
-    print_table(context, ("change", "title", "before", "after", "command"), rows)
-    if len(changes) > MOST_SHOWN:
-        context.say(f"and {len(changes) - MOST_SHOWN} more")
-    gone = {change.before.id for change in changes if change.before and not change.after}
-    _say_decisions(context, desk.stack(name), gone)
-
-
-def _counted_changes(what: str, count: int) -> str:
-    if what in ("new", "gone"):
-        return f"{count} {what}"
-    return f"{count} with other {what}"
-
-
-def _say_decisions(context: Surroundings, stack: Stack, gone: Container[str]) -> None:
-    """Which decisions are about commands that go: they stay in their scheme, and whoever made them should hear of
-    it now."""
-    hit = [
-        f"{scheme.name} decides about {command}"
-        for scheme in stack.schemes
-        for command in (*scheme.assign, *scheme.keyless)
-        if command in gone
-    ]
-    if hit:
-        context.say(f"Decisions about commands that go: {'; '.join(hit[:6])}.")
-
-
-def _sides(change: Change) -> tuple[str, str]:
-    """What changed, before and after: the keys, or else the first of the fields that changed."""
-    fields = change.what.split(", ")
-    field = "keys" if "keys" in fields or change.what in ("new", "gone") else fields[0]
-    before, after = (_cell(each, field) for each in (change.before, change.after))
-    return before, after
-
-
-def _cell(command: Command | None, field: str) -> str:
-    if command is None:
-        return ""
-    if field == "keys":
-        return write_cell(command.keys) or "-"
-    if field == "keys-elsewhere":
-        return write_cell(command.keys_elsewhere or ()) or "-"
-    if field == "menu":
-        return " > ".join(command.menu) or "-"
-    if field == "marks":
-        return ", ".join(command.marks.words) or "-"
-    value = getattr(command, field)
-    if isinstance(value, tuple):
-        return ", ".join(map(str, value)) or "-"
-    return str(value) or "-"

@@ -6,13 +6,8 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from msgspec import Struct
 
-from olive_compass.core.apps.columns import (
-    ALONE,
-    by_heading,
-    looks_like_key,
-    named_column,
-    plain_heading,
-)
+from olive_compass.core.apps.columns import ALONE, by_heading, named_column, plain_heading
+from olive_compass.core.apps.columns_by_cells import looks_like_key
 from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.listing_row import Row, filled_cells
 from olive_compass.core.keys.cells import NO_KEY
