@@ -116,10 +116,7 @@ def guess_columns(
         fields["title"], why["title"] = fields.pop("does"), why.pop("does")
     body = [list(row) + [""] * (width - len(row)) for row in rows[:MOST_LOOKED_AT]]
     if "keys" in fields:
-        # Further keys that were not taken are no titles, and nothing else.
-        _clear(
-            body, [n for n, text in enumerate(plain) if _heading_score("keys", text) > 0], fields
-        )
+        _clear_further_keys(body, plain, fields)
     ByCells(body, width, fields, why).guess()
     if "title" not in fields and "menu" not in fields:
         raise LookupError("no column looks like the titles of commands")
@@ -136,10 +133,13 @@ def _ends_with_commands(rows: Sequence[Sequence[str]], fields: Mapping[str, int]
     return len({*filter(None, menus)}) * 10 > len(menus) * 9 > 0
 
 
-def _clear(body: list[list[str]], columns: Sequence[int], fields: Mapping[str, int]) -> None:
-    """Empties those of the columns that hold no field."""
+def _clear_further_keys(
+    body: list[list[str]], head: Sequence[str], fields: Mapping[str, int]
+) -> None:
+    """Empties the columns of further keys that were not taken: they are no titles, and nothing else."""
+    further = [n for n, text in enumerate(head) if _heading_score("keys", text) > 0]
     for row in body:
-        for n in columns:
+        for n in further:
             if n not in fields.values():
                 row[n] = ""
 

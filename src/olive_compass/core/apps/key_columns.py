@@ -64,31 +64,55 @@ class Gathered(Struct, frozen=True, kw_only=True):
     note: str = ""
 
 
+class _Parts(Struct, frozen=True, kw_only=True):
+    """Which columns hold parts of the keys: the keys themselves, ticks by modifier, modifiers, further keys."""
+
+    keys: int
+    ticks: Mapping[int, str]
+    beside: Sequence[int]
+    further: Sequence[int]
+
+    @property
+    def others(self) -> tuple[int, ...]:
+        """All but the column of the keys, from the left."""
+        return tuple(sorted((*self.ticks, *self.beside, *self.further)))
+
+
 def gather_keys(
     head: tuple[str, ...], rows: list[Row], named: Mapping[str, str], platform: str
 ) -> Gathered:
     """The rows with modifiers and further keys put to the keys. ``named`` are the columns that a person named."""
-    plain = [plain_heading(cell) for cell in head]
+    parts = _parts(head, [row for row in rows if not row.heading], named, platform)
+    if parts is None or not parts.others:
+        return Gathered(head=head, rows=rows)
+    made = [row if row.heading else _gathered(row, parts) for row in rows]
+    names = ", ".join(f"“{head[n].strip()}”" for n in parts.others)
+    shown = tuple("" if n in parts.others else cell for n, cell in enumerate(head))
+    return Gathered(head=shown, rows=made, note=f", with {names}")
+
+
+def _parts(
+    head: Sequence[str], body: Sequence[Row], named: Mapping[str, str], platform: str
+) -> _Parts | None:
+    """What the columns hold that nobody named for something else; None where no column has the keys."""
+    plain = list(map(plain_heading, head))
     keys = _column_of_keys(plain, head, named, platform)
     if keys is None:
-        return Gathered(head=head, rows=rows)
+        return None
     taken = {keys, *_named(plain, head, named)}
     open_ = [n for n, text in enumerate(plain) if text and n not in taken]
-    body = [row for row in rows if not row.heading]
-    ticks = {n: _NAMES[plain[n]] for n in open_ if _is_ticked(body, plain, n)}
-    beside = [n for n in open_ if plain[n] in _MODIFIERS]
-    further = []
+    further: list[int] = []
+    # Who names the column of the keys means that one alone.
     if "keys" not in named:
         further = [
             n for n in open_ if _is_further(body, plain, n) and not _is_apart(plain, keys, n)
         ]
-    if not ticks and not beside and not further:
-        return Gathered(head=head, rows=rows)
-    others = (*ticks, *beside, *further)
-    made = [row if row.heading else _gathered(row, keys, ticks, beside, further) for row in rows]
-    names = ", ".join(f"“{head[n].strip()}”" for n in sorted(others))
-    shown = tuple("" if n in others else cell for n, cell in enumerate(head))
-    return Gathered(head=shown, rows=made, note=f", with {names}")
+    return _Parts(
+        keys=keys,
+        ticks={n: _NAMES[plain[n]] for n in open_ if _is_ticked(body, plain, n)},
+        beside=[n for n in open_ if plain[n] in _MODIFIERS],
+        further=further,
+    )
 
 
 def _column_of_keys(
@@ -154,32 +178,30 @@ def _is_apart(plain: Sequence[str], keys: int, column: int) -> bool:
     return any(words.search(plain[column]) and not words.search(plain[keys]) for words in _APART)
 
 
-def _gathered(
-    row: Row,
-    keys: int,
-    ticks: Mapping[int, str],
-    beside: Sequence[int],
-    further: Sequence[int],
-) -> Row:
+def _gathered(row: Row, parts: _Parts) -> Row:
     """A row with its keys in their column, and the others empty."""
-    held = [
-        name
-        for n, name in ticks.items()
-        if row.cell(n).strip().casefold() in TICKS | {name.casefold()}
-    ]
-    for n in beside:
-        held += _modifiers(row.cell(n))
-    key = row.cell(keys).strip()
+    key = row.cell(parts.keys).strip()
+    held = _held(row, parts)
     if held and key.lower() not in NO_KEY:
         key = "+".join((*held, key))
-    every = [each for each in (key, *(row.cell(n).strip() for n in further)) if each]
-    cells = list(row.cells)
-    for n in (*ticks, *beside, *further):
+    every = filter(None, (key, *(row.cell(n).strip() for n in parts.further)))
+    cells = list(row.cells) + [""] * (parts.keys + 1 - len(row.cells))
+    for n in parts.others:
         if n < len(cells):
             cells[n] = ""
-    if keys < len(cells):
-        cells[keys] = JOIN.join(every)
+    cells[parts.keys] = JOIN.join(every)
     return replace(row, cells=tuple(cells))
+
+
+def _held(row: Row, parts: _Parts) -> list[str]:
+    """The modifiers of a row: those that are ticked, and those that stand beside the key."""
+    held = []
+    for n, name in parts.ticks.items():
+        if row.cell(n).strip().casefold() in TICKS | {name.casefold()}:
+            held.append(name)
+    for n in parts.beside:
+        held += _modifiers(row.cell(n))
+    return held
 
 
 def _modifiers(cell: str) -> list[str]:
