@@ -6,7 +6,13 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from msgspec import Struct
 
-from olive_compass.core.apps.columns import ALONE, by_heading, named_column, plain_heading
+from olive_compass.core.apps.columns import (
+    ALONE,
+    MOST_LOOKED_AT,
+    by_heading,
+    named_column,
+    plain_heading,
+)
 from olive_compass.core.apps.columns_by_cells import looks_like_key
 from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.listing_row import Row, filled_cells
@@ -82,7 +88,8 @@ def gather_keys(
     head: tuple[str, ...], rows: list[Row], named: Mapping[str, str], platform: str
 ) -> Gathered:
     """The rows with modifiers and further keys put to the keys. ``named`` are the columns that a person named."""
-    parts = _parts(head, [row for row in rows if not row.heading], named, platform)
+    body = [row for row in rows if not row.heading]
+    parts = _parts(head, body[:MOST_LOOKED_AT], named, platform)
     if parts is None or not parts.others:
         return Gathered(head=head, rows=rows)
     made = [row if row.heading else _gathered(row, parts) for row in rows]
