@@ -5,7 +5,6 @@ import io
 import os
 import re
 from collections.abc import Sequence
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
@@ -25,6 +24,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, scheme_path
 from olive_compass.desk.formats import scheme_file, scheme_writing
 from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.storage.plain_file import utf8_of
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.texts.cells import restored
 from olive_compass.desk.texts.json_text import loads
@@ -79,11 +79,7 @@ def _by_template(
         source = exports.starter(template)
     else:
         hint = f"There are {', '.join(exports.STARTERS)} to start from."
-        data = read_file(context, template, "The template", hint)
-        try:
-            source = data.decode("utf-8-sig")
-        except UnicodeDecodeError as error:
-            raise UserError("The template is not UTF-8 text.", file=template) from error
+        source = utf8_of(read_file(context, template, "The template", hint), template)
     if show_template:
         return source
     try:
@@ -103,7 +99,7 @@ class SchemeImportOptions(ListingOptions, kw_only=True):
 
 
 def import_scheme(args: SchemeImportOptions, context: Surroundings) -> int:
-    """Runs ``scheme import``: makes a scheme of an export."""
+    """Runs ``scheme import``: makes a scheme of an export, or of a list of a person's own keys."""
     desk = pick.desk(args, context)
     app, name = pick.app_and_scheme(desk, args.which, context)
     if name in desk.scheme_names(app.name):
@@ -112,8 +108,12 @@ def import_scheme(args: SchemeImportOptions, context: Surroundings) -> int:
     data = read_file(context, args.file)
     lines: list[str] = []
     left_out: list[str] = []
-    if _is_export(data):
-        scheme = _read(args.file, app, name, data)
+    text = _text_of(data)
+    form = _form_of(text)
+    if form == "toml":
+        scheme = _of_toml(args.file, app, name, data)
+    elif form:
+        scheme = _of_rows(args.file, app, name, text, form)
     else:
         scheme, lines, left_out = _of_list(args, context, desk, app, name)
     layer = scheme_layer(args.layer or scheme.layer) or PERSONAL
@@ -139,12 +139,23 @@ def import_scheme(args: SchemeImportOptions, context: Surroundings) -> int:
     )
 
 
-def _is_export(data: bytes) -> bool:
-    """Whether a file is one that ``export`` wrote, and no list of a person's own."""
-    text = data[:4000].decode("utf-8", "replace").lstrip("\ufeff")
-    if text.startswith(f'format = "{scheme_file.FORMAT}"') or text.lstrip()[:1] == "{":
-        return True
-    return "decision" in re.split(r"[,;\t\"]", text.partition("\n")[0].strip())
+def _text_of(data: bytes) -> str:
+    try:
+        return data.decode("utf-8-sig")
+    # Spreadsheets on one system save CSV so.
+    except UnicodeDecodeError:
+        return data.decode("cp1252", "replace")
+
+
+def _form_of(text: str) -> str:
+    """The form in which ``export`` wrote a text, by how it begins; ``""``: it is a list of a person's own."""
+    if text.startswith(f'format = "{scheme_file.FORMAT}"'):
+        return "toml"
+    if text.lstrip()[:1] == "{":
+        return "json"
+    if "decision" in re.split(r"[,;\t\"]", text.partition("\n")[0].strip()):
+        return "csv"
+    return ""
 
 
 def _of_list(
@@ -184,26 +195,26 @@ def _of_list(
     return change.edits[0].after, lines, [each.title for each in found.unknown]
 
 
-def _read(file: str, app: Any, name: str, data: bytes) -> Scheme:
-    """The scheme in an export: TOML, JSON or CSV, told by how it begins."""
+def _of_toml(file: str, app: App, name: str, data: bytes) -> Scheme:
+    """The scheme in an export that is a scheme file."""
+    scheme = scheme_file.read(data, file, name, frozenset(app.modes.names), app.rules.typed)
+    _check_app(scheme.app, app, file)
+    return scheme
+
+
+def _check_app(named: str, app: App, file: str) -> None:
+    """Raises ``UserError`` for a scheme of another application; ``""``: it does not say of which."""
+    if named not in ("", app.name):
+        raise UserError(f"This scheme is for “{named}”, not {app.name}.", file=file)
+
+
+def _of_rows(file: str, app: App, name: str, text: str, form: str) -> Scheme:
+    """The scheme in an export as rows, in JSON or CSV."""
     empty = Scheme(app=app.name, name=name)
-    typed = app.rules.typed
     try:
-        text = data.decode("utf-8-sig")
-    # Spreadsheets on one system save CSV so.
-    except UnicodeDecodeError:
-        text = data.decode("cp1252", "replace")
-    if text.startswith(f'format = "{scheme_file.FORMAT}"'):
-        modes = frozenset(app.modes.names)
-        scheme = scheme_file.read(data, file, name, modes, typed)
-        if scheme.app not in ("", app.name):
-            raise UserError(f"This scheme is for “{scheme.app}”, not {app.name}.", file=file)
-        return scheme
-    try:
-        if text.lstrip()[:1] == "{":
+        if form == "json":
             head, rows = exports.read_json(loads(text))
-            if head["app"] not in ("", app.name):
-                raise UserError(f"This scheme is for “{head['app']}”, not {app.name}.", file=file)
+            _check_app(head["app"], app, file)
             empty = replace(
                 empty, layer=scheme_layer(head["layer"]) or PERSONAL, based_on=head["based-on"]
             )
@@ -212,7 +223,7 @@ def _read(file: str, app: Any, name: str, data: bytes) -> Scheme:
         odd = {mode for row in rows for mode in row.modes} - set(app.modes.names)
         if odd:
             raise ValueError(f"{app.title} has no mode “{min(odd)}”")
-        return scheme_of(empty, rows, typed)
+        return scheme_of(empty, rows, app.rules.typed)
     except ValueError as error:
         raise UserError(f"This cannot be imported: {error}.", file=file) from error
 

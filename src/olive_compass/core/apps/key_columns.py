@@ -42,8 +42,8 @@ _MODIFIERS = frozenset(
     ]
 )
 
-#: What heads a column to tick: the name of a modifier or its sign.
-_NAMES = {**MODIFIER_SPELLINGS, **MODIFIER_SIGNS}
+#: The modifiers as people name them, by word or sign: what heads a column to tick.
+MODIFIERS_NAMED = {**MODIFIER_SPELLINGS, **MODIFIER_SIGNS}
 
 #: What a ticked cell holds, and one that is not.
 TICKS = frozenset(
@@ -116,7 +116,7 @@ def _parts(
         ]
     return _Parts(
         keys=keys,
-        ticks={n: _NAMES[plain[n]] for n in open_ if _is_ticked(body, plain, n)},
+        ticks={n: MODIFIERS_NAMED[plain[n]] for n in open_ if _is_ticked(body, plain, n)},
         beside=[n for n in open_ if plain[n] in _MODIFIERS],
         further=further,
     )
@@ -148,7 +148,7 @@ def _named(plain: list[str], head: Sequence[str], named: Mapping[str, str]) -> s
 def _is_ticked(rows: Sequence[Row], plain: Sequence[str], column: int) -> bool:
     """Whether a column is one of ticks for the modifier that it is called."""
     name = plain[column]
-    if name not in _NAMES:
+    if name not in MODIFIERS_NAMED:
         return False
     cells = {cell.strip().casefold() for cell in filled_cells(rows, column)}
     return bool(cells & (TICKS | {name})) and cells <= TICKS | _BLANKS | {name}

@@ -6,11 +6,9 @@ from collections.abc import Iterator, Sequence
 
 from olive_compass.core.apps.columns import plain_heading
 from olive_compass.core.apps.headings import WORDS
-from olive_compass.core.apps.key_columns import TICKS
+from olive_compass.core.apps.key_columns import MODIFIERS_NAMED, TICKS
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import NO_KEY, read_cell
-from olive_compass.core.keys.names import MODIFIER_SIGNS
-from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 
 #: What heads the column of the keys alone.
 _ALONE = frozenset(
@@ -40,12 +38,13 @@ def as_list(rows: Sequence[Row]) -> list[Row]:
         return list(rows)
     head, body = rows[at], rows[at + 1 :]
     held = [_modifiers(cell) or "" for cell in head.cells]
-    keyed = [row for row in body if _key(row.cell(0))]
+    keys = [_key(row.cell(0)) for row in body]
+    keyed = [row for row, key in zip(body, keys, strict=True) if key]
     if len(keyed) * 100 < _SHARE * len(body) or not keyed or _is_ticked(keyed):
         return list(rows)
     found = [*rows[:at], Row(line=head.line, cells=("Command", "Key"), heading=True)]
-    for row in body:
-        found += _commands(row, held)
+    for row, key in zip(body, keys, strict=True):
+        found += _commands(row, key, held) if key else [_set_aside(row)]
     return found
 
 
@@ -55,13 +54,15 @@ def _is_ticked(rows: Sequence[Row]) -> bool:
     return sum(cell in TICKS for cell in cells) * 2 > len(cells)
 
 
-def _commands(row: Row, held: Sequence[str]) -> Iterator[Row]:
-    """The commands of a row; where it begins with no key, what is to be set aside."""
-    key = _key(row.cell(0))
-    if not key:
-        yield Row(line=row.line, cells=("", " | ".join(filter(None, row.cells))))
+def _set_aside(row: Row) -> Row:
+    """A row that begins with no key: it names no command, so it is reported with all that it holds."""
+    return Row(line=row.line, cells=("", " | ".join(filter(None, row.cells))))
+
+
+def _commands(row: Row, key: str, held: Sequence[str]) -> Iterator[Row]:
+    """The commands on a key, one for each column of modifiers."""
     for modifiers, cell in zip(held[1:], row.cells[1:], strict=False):
-        if key and cell.strip().lower() not in NO_KEY:
+        if cell.strip().lower() not in NO_KEY:
             yield Row(line=row.line, cells=(cell, f"{modifiers}{key}"))
 
 
@@ -83,10 +84,9 @@ def _modifiers(text: str) -> str | None:
     if plain in _ALONE:
         return ""
     words = re.findall(r"[^\W_]+|[^\w\s+-]", plain)
-    names = [MODIFIER_SPELLINGS.get(word) or MODIFIER_SIGNS.get(word) for word in words]
-    if not names or None in names:
+    if not words or not MODIFIERS_NAMED.keys() >= set(words):
         return None
-    return "".join(f"{name}+" for name in names)
+    return "".join(f"{MODIFIERS_NAMED[word]}+" for word in words)
 
 
 def _key(cell: str) -> str:
