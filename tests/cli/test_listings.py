@@ -1,5 +1,6 @@
 """Listings in every format that people have, through ``app import``."""
 
+import csv
 import json
 import re
 import shlex
@@ -338,7 +339,9 @@ def test_a_spreadsheet_of_ones_own_keys_becomes_a_scheme(ask: Ask, desk: Path) -
     for row in rows.splitlines():
         sheet.append(row.split(";"))
     book.save(desk / "mine.xlsx")
-    for file in ("mine.csv", "mine.xlsx"):
+    listed = list(csv.DictReader(rows.splitlines(), delimiter=";"))
+    (desk / "mine.json").write_text(json.dumps({"shortcuts": listed}))
+    for file in ("mine.csv", "mine.xlsx", "mine.json"):
         name = file.replace(".", "-")
         said = ask("scheme", "import", f"quillmap/{name}", "--from", file)
         assert said.status == 0, said.err

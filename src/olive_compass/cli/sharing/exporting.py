@@ -151,7 +151,8 @@ def _form_of(text: str) -> str:
     """The form in which ``export`` wrote a text, by how it begins; ``""``: it is a list of a person's own."""
     if text.startswith(f'format = "{scheme_file.FORMAT}"'):
         return "toml"
-    if text.lstrip()[:1] == "{":
+    # An object with nothing in it is no list either.
+    if text.lstrip()[:1] == "{" and ('"format"' in text or ":" not in text):
         return "json"
     if "decision" in re.split(r"[,;\t\"]", text.partition("\n")[0].strip()):
         return "csv"

@@ -45,13 +45,13 @@ _MODIFIERS = frozenset(
 #: The modifiers as people name them, by word or sign: what heads a column to tick.
 MODIFIERS_NAMED = {**MODIFIER_SPELLINGS, **MODIFIER_SIGNS}
 
-#: What a ticked cell holds, and one that is not.
+#: What a ticked cell holds, and a cell that is not ticked.
 TICKS = frozenset(
     ["x", "✓", "✔", "☑", "•", "●", "*", "+", "1", "y", "yes", "true", "on", "ja", "oui", "sí", "si"]
 )
 _BLANKS = frozenset(["0", "n", "no", "-", "–", "false", "off", "nein", "non", "☐", "○"])
 
-#: What tells keys that are not had beside others: those of one platform, those of before, those of one's own.
+#: Words in a heading that set its keys apart from those of another column: one platform's, those of before, a person's own.
 _APART = (
     re.compile(r"\b(?:windows|win|pc|linux|mac|macos|os x|osx|apple)\b"),
     re.compile(r"\b(?:default|factory|standard|old|previous)\b"),
