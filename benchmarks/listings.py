@@ -27,7 +27,7 @@ from typing import Any, NamedTuple
 
 from benchmarks.written import WESTERN, WRITTEN, Maker
 from olive_compass.core.apps.listing import read_listing
-from olive_compass.core.apps.listing_result import Listing, Wishes
+from olive_compass.core.apps.listing_result import Listing, ListingRequest
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.desk.importing import read_rows
@@ -298,11 +298,11 @@ import sys, resource
 from olive_compass.cli.main import main as _
 from olive_compass.desk.importing import read_rows
 from olive_compass.core.apps.listing import read_listing
-from olive_compass.core.apps.listing_result import Wishes
+from olive_compass.core.apps.listing_result import ListingRequest
 import gc; gc.disable()
 with open(sys.argv[1], "rb") as file:
     rows = read_rows(sys.argv[1], file.read())[1].rows
-assert len(read_listing(rows, Wishes()).catalogue.commands) == 99_990
+assert len(read_listing(rows, ListingRequest()).catalogue.commands) == 99_990
 print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
 """
 _PANDAS = """
@@ -458,8 +458,8 @@ def _shown(
             continue
         made_any = True
         found = read_rows(*made)[1]
-        wishes = Wishes(headings="menu", headed=found.headed)
-        listing = read_listing(found.rows, wishes)
+        request = ListingRequest(headings="menu", headed=found.headed)
+        listing = read_listing(found.rows, request)
         told = _told(listing, language, has_menus, len(rows))
         counts = [a + b for a, b in zip(counts, told, strict=True)]
         aside = [each.text for each in (*found.set_aside, *listing.set_aside)]

@@ -10,11 +10,11 @@ import time
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.savings.model import DEFAULT
+from olive_compass.core.savings.solving import Demand
+from olive_compass.core.savings.suggestable import _pairs
+from olive_compass.core.savings.suggesting import suggest
 from olive_compass.core.schemes.claims import Stack
-from olive_compass.core.worth.model import DEFAULT
-from olive_compass.core.worth.solving import Demand
-from olive_compass.core.worth.suggestable import _pairs
-from olive_compass.core.worth.suggesting import suggest
 from olive_compass.desk.keyboards import load
 
 WORDS = [

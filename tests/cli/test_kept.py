@@ -1,4 +1,4 @@
-"""What people and applications wrote stays: in bundles, in listings read again, at the stand-in, in logs."""
+"""What people and applications wrote stays: in bundles, in listings read again, at the simulator, in logs."""
 
 import json
 import shutil

@@ -235,7 +235,7 @@ def test_a_full_disk_is_named_by_the_file_that_was_full(
     assert contents(desk) == before
 
 
-def test_a_session_of_the_stand_in_is_written_through_no_link(
+def test_a_session_of_the_simulator_is_written_through_no_link(
     ask: Ask, desk: Path, theirs: Path
 ) -> None:
     shutil.rmtree(desk / "logs")

@@ -27,7 +27,7 @@ def light(ask: Ask) -> str:
     return LIGHT
 
 
-#: What a terminal sends for F12, which opens the field of the stand-in in Quillmap.
+#: What a terminal sends for F12, which opens the field of the simulator in Quillmap.
 FIELD = "\x1b[24~"
 
 
@@ -193,7 +193,7 @@ def test_two_letters_and_the_value(ask: Ask, desk: Path) -> None:
     assert ask("macro", "list").status == 1
 
 
-def test_the_stand_in_says_what_fires_and_why(ask: Ask, desk: Path) -> None:
+def test_the_simulator_says_what_fires_and_why(ask: Ask, desk: Path) -> None:
     ask("assign", "quillmap", "Join", "Ctrl+D", "--if-taken", "share")
     ask("mute", "quillmap", "F6", "--why", "too near")
     script = desk / "s.txt"
@@ -252,7 +252,7 @@ def test_a_macro_travels_as_toml_and_json(ask: Ask, light: str, desk: Path) -> N
     assert "same-steps" in ask("check", "quillmap").out
 
 
-def test_recording_at_the_stand_in(ask: Ask, desk: Path) -> None:
+def test_recording_at_the_simulator(ask: Ask, desk: Path) -> None:
     (desk / "s.txt").write_text("Ctrl+0\nmenu Cairn\nanswer 4,4\n")
     before = contents(desk)
     assert (

@@ -8,7 +8,7 @@ OLD = {
     "apps/*/app.toml": {
         "[swipes]": "[roses]",
         "[unlisted]": "[built-in]",
-        "[via]": "[proxies]",
+        "[via]": "[vias]",
         "longest-sequence": "longest-run",
         "typed-sequences": "typed-runs",
     },

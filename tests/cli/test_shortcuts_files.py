@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import App, Rules
 from olive_compass.core.apps.listing import read_listing
-from olive_compass.core.apps.listing_result import Wishes
+from olive_compass.core.apps.listing_result import ListingRequest
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger
@@ -489,7 +489,7 @@ def random_target(kind: str, text: str) -> tuple[App, Target]:
     form = read_form(kind.encode(), "own.toml", "own")
     data = text.encode()
     rows = rows_of_file(form, data).rows
-    listing = read_listing(rows, Wishes())
+    listing = read_listing(rows, ListingRequest())
     parents = dict.fromkeys((m for m in listing.modes if m != "everywhere"), "everywhere")
     app = App(
         name="own",

@@ -1,4 +1,4 @@
-"""Trays, slots and proxies as a user meets them: made, edited, undone, carried, opened."""
+"""Trays, slots and vias as a user meets them: made, edited, undone, carried, opened."""
 
 import json
 import random
@@ -62,7 +62,7 @@ def test_a_tray_goes_on_a_key_like_any_command(day: Ask) -> None:
 
 
 def _script(ask: Ask, *lines: str) -> str:
-    """A script for the stand-in beside the desk's own."""
+    """A script for the simulator beside the desk's own."""
     folder = Path(ask("desk", "show", "--json").json["folder"])
     (folder / "scripts/mine.txt").write_text("\n".join(lines) + "\n")
     return "scripts/mine.txt"
@@ -187,7 +187,7 @@ def test_a_tray_is_carried_by_purposes(day: Ask) -> None:
     assert day("tray", "show", "foldpress/harbour-day").status == 2
 
 
-def test_on_the_stand_in_a_tray_opens_and_follows_the_session(day: Ask, desk: Path) -> None:
+def test_on_the_simulator_a_tray_opens_and_follows_the_session(day: Ask, desk: Path) -> None:
     day("tray", "new", "reliefkiln/Lately", "--kind", "list", "--fill", "recent", "3")
     day("assign", "reliefkiln", "tray.lately", "F9")
     script = _script(day, "F9", "Down", "Enter", "F9", "1", "F9", "G", "F9", "Escape")

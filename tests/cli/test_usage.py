@@ -1,4 +1,4 @@
-"""Usage, worth, suggestions and practice as a user meets them, and whole logs on a cluster."""
+"""Usage, savings, suggestions and practice as a user meets them, and whole logs on a cluster."""
 
 import shlex
 from pathlib import Path
@@ -119,12 +119,12 @@ def test_a_list_without_logs_and_what_is_none(ask: Ask, desk: Path) -> None:
     most = ask("usage", "quillmap", "--json").json["commands"]
     assert [(e["title"], e["times"]) for e in most] == [("Save sheet", 90), ("Wreck", 40)]
     # Nobody saw how: it is taken for the menu, and said so.
-    worth = ask("savings", "quillmap", "--json").json
-    assert set(worth["from-lists"]) == {"sheet.save", "point.wreck"}
+    savings = ask("savings", "quillmap", "--json").json
+    assert set(savings["from-lists"]) == {"sheet.save", "point.wreck"}
     assert (
         "2 commands of them are taken to be chosen from the menu" in ask("savings", "quillmap").out
     )
-    assert {e["from-menu"] for e in worth["commands"] if e["command"] == "sheet.save"} != {0}
+    assert {e["from-menu"] for e in savings["commands"] if e["command"] == "sheet.save"} != {0}
     (desk / "odd.csv").write_text("Command,Times a week\nNothing like it,40\n")
     odd = ask("usage", "take", "odd.csv", "--app", "quillmap")
     assert (odd.status, "odd.csv:2" in odd.err) == (2, True)
@@ -137,7 +137,7 @@ def test_a_list_without_logs_and_what_is_none(ask: Ask, desk: Path) -> None:
     assert ask("usage", "take", "nowhere.jsonl").status == 2
 
 
-def test_worth_names_its_figures_and_takes_others(counted: Ask, desk: Path) -> None:
+def test_savings_name_its_figures_and_take_others(counted: Ask, desk: Path) -> None:
     plain = counted("savings", "quillmap", "--json").json
     assert plain["seconds"]["now"] < plain["seconds"]["menus"]
     slow = counted("savings", "quillmap", "--model", "P=2.2", "--json").json
@@ -173,7 +173,7 @@ def test_suggestions_are_given_as_one_change_and_nothing_stands_against_them(cou
     assert {e["command"] for e in named["suggestions"]} == {"point.wreck", "line.railway"}
 
 
-def test_what_a_change_of_scheme_is_worth(counted: Ask) -> None:
+def test_what_a_change_of_scheme_saves(counted: Ask) -> None:
     before = counted("compare", "quillmap/factory", "quillmap/mine").out
     assert counted("keyless", "quillmap", "Path", "--why", "to see what it costs").status == 0
     after = counted("compare", "quillmap/factory", "quillmap/mine").out
@@ -243,7 +243,7 @@ def test_a_table_of_other_headings_is_counted_by_naming_them(ask: Ask, desk: Pat
         assert ask(*take, "--column", odd).status == 2
 
 
-def test_a_scheme_says_what_it_is_worth(counted: Ask) -> None:
+def test_a_scheme_says_what_it_saves(counted: Ask) -> None:
     show = ("scheme", "show", "quillmap/mine")
     assert "neither saves nor costs time as hands go now" in counted(*show).out
     assert counted(*show, "--json").json["saves"] == 0
@@ -270,7 +270,7 @@ def test_a_finding_of_usage_can_be_followed(counted: Ask, desk: Path) -> None:
         assert finding["says"] not in [f["says"] for f in left if f["accepted"] is None]
 
 
-def test_what_keys_are_worth_is_drawn_as_it_is_said(
+def test_what_keys_save_is_drawn_as_it_is_said(
     counted: Ask, desk: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     from olive_compass.drawing import charts
@@ -285,9 +285,9 @@ def test_what_keys_are_worth_is_drawn_as_it_is_said(
     monkeypatch.setattr(charts, "bars", bars)
     said = counted("savings", "quillmap", "--json").json["commands"]
     assert counted("savings", "quillmap", "--out", "w.png").status == 0
-    worth = {each["title"]: each for each in said}
+    savings = {each["title"]: each for each in said}
     for row in drawn[0]:
-        each = worth[row.title]
+        each = savings[row.title]
         assert row.note == (each["key"] or "no key")
         if each["key"]:
             assert row.ways["saved by keys"] == pytest.approx(max(each["saves"], 0), abs=0.01)

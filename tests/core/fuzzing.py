@@ -279,11 +279,13 @@ _ACCIDENTS = (_cut, _put_in, _put_in, _take_out, _bits, _lines, _value, _value, 
 
 def _listing(path: str, data: bytes) -> object:
     from olive_compass.core.apps.listing import read_listing
-    from olive_compass.core.apps.listing_result import Wishes
+    from olive_compass.core.apps.listing_result import ListingRequest
 
     rows = read_rows(path, data)[1].rows
     try:
-        return read_listing(rows, Wishes(columns={}, groups=False, typed=None, platform="pc"))
+        return read_listing(
+            rows, ListingRequest(columns={}, groups=False, typed=None, platform="pc")
+        )
     except LookupError as error:
         # The command says which column could not be told.
         raise UserError(str(error.args[0])) from error

@@ -1,4 +1,4 @@
-"""What each verb of the stand-in makes of a document, and what it says where it cannot."""
+"""What each verb of the simulator makes of a document, and what it says where it cannot."""
 
 import pytest
 

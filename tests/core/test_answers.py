@@ -13,6 +13,7 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.savings.model import DEFAULT
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import NOTHING
 from olive_compass.core.schemes.decisions import Scheme
@@ -21,7 +22,6 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.traits import typing_modes
 from olive_compass.core.usage.summing import usage_of
 from olive_compass.core.usage.tally import Count, Use
-from olive_compass.core.worth.model import DEFAULT
 from olive_compass.desk.keyboards import load
 from tests.core.test_one_judge import FEW, MANY
 from tests.core.worlds import triggers, views
@@ -142,6 +142,6 @@ def test_savings_are_answered_for_all_and_for_each_command() -> None:
     )
     answer = savings_of(view, usage_of(tally), DEFAULT)
     assert (answer.days, answer.from_lists) == (1, ("look",))
-    assert [each.worth.command for each in answer.best] == ["look"]
+    assert [each.savings.command for each in answer.best] == ["look"]
     assert answer.whole.now == sum(each.now for each in answer.commands)
     assert answer.whole.saved > 0

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.listing import read_listing
-from olive_compass.core.apps.listing_result import Listing, Wishes
+from olive_compass.core.apps.listing_result import Listing, ListingRequest
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.desk.importing import read_rows
@@ -21,7 +21,7 @@ from tests.core.documents import DOCUMENTS, NOTES, TRUTH
 
 def read(name: str, data: bytes) -> Listing:
     _, found = read_rows(name, data)
-    listing = read_listing(found.rows, Wishes())
+    listing = read_listing(found.rows, ListingRequest())
     return replace(listing, set_aside=(*found.set_aside, *listing.set_aside))
 
 
@@ -99,7 +99,7 @@ def test_nothing_visible_is_lost_and_nothing_invented(blocks: list[Heading | Lin
     )
     assert set(re.findall(r"\w+", seen)) <= there | {"Title", "Keys"}
     try:
-        listing = read_listing(read_.rows, Wishes())
+        listing = read_listing(read_.rows, ListingRequest())
     except LookupError:
         return
     for command in listing.catalogue.commands:
@@ -116,7 +116,7 @@ def test_a_page_that_shows_one_of_two_platforms_has_both() -> None:
     page = f"<html><table><tr><th>Keys<th>Effect<tr><td>{cell}<td>Update fields<tr><td>F5<td>Go on</table>"
     for platform, keys in (("pc", "Ctrl+Shift+F9"), ("mac", "Shift+Meta+F9")):
         _, found = read_rows("page.html", page.encode())
-        listing = read_listing(found.rows, Wishes(platform=platform))
+        listing = read_listing(found.rows, ListingRequest(platform=platform))
         command = listing.catalogue.commands[0]
         assert [str(run) for run in command.keys] == [keys]
         assert command.keys_elsewhere
@@ -145,7 +145,7 @@ def test_two_platforms_in_one_cell(cell: str, pc: str, mac: str) -> None:
         Row(line=3, cells=("Move", "M")),
     ]
     for platform, own, other in (("pc", pc, mac), ("linux", pc, mac), ("mac", mac, pc)):
-        command = read_listing(rows, Wishes(platform=platform)).catalogue.commands[0]
+        command = read_listing(rows, ListingRequest(platform=platform)).catalogue.commands[0]
         assert ", ".join(map(str, command.keys)) == own
         elsewhere = command.keys if command.keys_elsewhere is None else command.keys_elsewhere
         assert ", ".join(map(str, elsewhere)) == other
@@ -162,7 +162,7 @@ def test_each_part_of_a_document_with_the_platforms_that_it_has() -> None:
         ("pc", ["Ctrl+S", "", "Home"], ["Meta+S", "Meta+H", "Home"]),
         ("mac", ["Meta+S", "Meta+H", "Home"], ["Ctrl+S", "", "Home"]),
     ):
-        listing = read_listing(found.rows, Wishes(platform=platform))
+        listing = read_listing(found.rows, ListingRequest(platform=platform))
         commands = listing.catalogue.commands
         assert [" ".join(map(str, c.keys)) for c in commands] == own
         assert [" ".join(map(str, c.keys_elsewhere or ())) for c in commands] == other
@@ -218,8 +218,8 @@ MANUAL = (
 
 def test_headings_that_part_keys_are_modes() -> None:
     _, found = read_rows("manual.html", f"<html>{MANUAL}".encode())
-    wishes = Wishes(headed=found.headed)
-    listing = read_listing(found.rows, wishes)
+    request = ListingRequest(headed=found.headed)
+    listing = read_listing(found.rows, request)
     by_title = {c.title: (c.menu, c.modes) for c in listing.catalogue.commands}
     assert by_title == {
         "Drops the line": (("Sheet",), ()),
@@ -233,14 +233,14 @@ def test_headings_that_part_keys_are_modes() -> None:
     assert listing.as_modes
     assert {str(each.key) for each in listing.situations.splits} == {"Escape", "Enter"}
     # The ids are the same whichever way it is read: decisions stay where they are.
-    menus = read_listing(found.rows, replace(wishes, headings="menu"))
+    menus = read_listing(found.rows, replace(request, headings="menu"))
     assert list(menus.catalogue.by_id) == list(listing.catalogue.by_id)
     assert not any(command.modes for command in menus.catalogue.commands)
     # One key twice may be a slip of the document: nothing is taken for a mode unasked.
     rows = [row for row in found.rows if "Takes the name" not in row.cells]
-    once = read_listing(rows, wishes)
+    once = read_listing(rows, request)
     assert (once.as_modes, len(once.situations.headings)) == (False, 1)
-    assert read_listing(rows, replace(wishes, headings="mode")).as_modes
+    assert read_listing(rows, replace(request, headings="mode")).as_modes
 
 
 @pytest.mark.parametrize(
@@ -296,5 +296,5 @@ def test_menus_that_stand_in_each_row_are_no_titles() -> None:
         Row(line=n, cells=("Edit", f"Thing {n}", f"Ctrl+{'ABCDE'[n]}"), heading=False)
         for n in range(5)
     ]
-    commands = read_listing(rows, Wishes()).catalogue.commands
+    commands = read_listing(rows, ListingRequest()).catalogue.commands
     assert [(c.title, c.menu) for c in commands] == [(f"Thing {n}", ("Edit",)) for n in range(5)]

@@ -264,20 +264,20 @@ def test_a_lock_is_given_up_when_it_is_left(tmp_path: Path) -> None:
 
 def test_an_interrupted_change_is_settled_before_anything_is_read(tmp_path: Path) -> None:
     history = History(str(tmp_path))
-    assert history.settle() is None
+    assert history.recover() is None
     assert save(history, FileChange("a", None, b"one")) == 1
     path = tmp_path / ".history" / "000001.json"
     pending = tmp_path / ".history" / "pending.json"
     # All was written but the number: it holds.
     os.replace(path, pending)
-    settled = history.settle()
+    settled = history.recover()
     assert settled is not None
     assert (settled.number, settled.what, settled.holds) == (1, "x", True)
-    assert history.settle() is None
+    assert history.recover() is None
     # Nothing was written: it is taken back.
     os.replace(path, pending)
     (tmp_path / "a").unlink()
-    settled = history.settle()
+    settled = history.recover()
     assert settled is not None
     assert not settled.holds
     assert history.numbers() == []
@@ -299,14 +299,14 @@ def test_a_change_that_another_is_at_is_left_to_it(tmp_path: Path) -> None:
     with subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as other:
         assert other.stdout is not None
         assert other.stdout.readline() == "held\n"
-        assert history.settle() is None
+        assert history.recover() is None
         with (
             pytest.raises(UserError, match="has been writing to this desk for 0 seconds"),
             locked(str(tmp_path), patience=0.05),
         ):
             pass
         other.communicate("")
-    assert history.settle() is not None
+    assert history.recover() is not None
 
 
 def test_a_turn_is_held_while_it_lasts_and_taken_again_within(tmp_path: Path) -> None:
@@ -449,8 +449,8 @@ def test_a_change_that_another_is_at_is_not_waited_for(
     monkeypatch.setattr("olive_compass.desk.storage.locking._wait_for", waits)
     with open(tmp_path / ".history/lock", "w") as file:
         fcntl.flock(file, fcntl.LOCK_EX)
-        assert history.settle() is None
-    settled = history.settle()
+        assert history.recover() is None
+    settled = history.recover()
     assert settled is not None
     assert settled.number == 1
 

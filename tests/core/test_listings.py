@@ -5,7 +5,7 @@ import pytest
 from olive_compass.core.apps.app import Catalogue
 from olive_compass.core.apps.changes import take_in
 from olive_compass.core.apps.listing import LONGEST_CELL, read_listing
-from olive_compass.core.apps.listing_result import Listing, Wishes
+from olive_compass.core.apps.listing_result import Listing, ListingRequest
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.marks import Marks
 from olive_compass.core.apps.naming import command_named
@@ -16,7 +16,7 @@ from olive_compass.structs import replace
 def read(text: str, **wishes: object) -> Listing:
     lines = text.strip("\n").splitlines()
     rows = [Row(line=n, cells=tuple(line.split(";"))) for n, line in enumerate(lines, 1)]
-    return read_listing(rows, Wishes(**wishes))  # type: ignore[arg-type]
+    return read_listing(rows, ListingRequest(**wishes))  # type: ignore[arg-type]
 
 
 def as_lines(listing: Listing) -> list[str]:

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.listing import read_listing
-from olive_compass.core.apps.listing_result import Wishes
+from olive_compass.core.apps.listing_result import ListingRequest
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import GESTURE, read_cell
 from olive_compass.core.keys.codes import CODES
@@ -94,7 +94,7 @@ def test_a_gesture_is_no_key_and_can_be_found(text: str) -> None:
         Row(line=2, cells=("Pan", text)),
         Row(line=3, cells=("Save", "Ctrl+S")),
     ]
-    listing = read_listing(rows, Wishes())
+    listing = read_listing(rows, ListingRequest())
     pan, save = listing.catalogue.commands
     assert (pan.keys, pan.does) == ((), text)
     assert [str(run) for run in save.keys] == ["Ctrl+S"]

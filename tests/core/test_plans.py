@@ -17,18 +17,18 @@ from olive_compass.core.findings.advice import scheme_to_write
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.macros.recording import Event
+from olive_compass.core.savings import suggestable, suggesting
+from olive_compass.core.savings.least import least
+from olive_compass.core.savings.model import DEFAULT, press_cost
+from olive_compass.core.savings.savings_of_keys import savings_of_keys, seconds_by_change, whole
+from olive_compass.core.savings.solving import Demand, Pairs
+from olive_compass.core.savings.suggesting import suggest
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Assignment, Scheme
 from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.summing import usage_of
 from olive_compass.core.usage.tally import Count, Use
-from olive_compass.core.worth import suggestable, suggesting
-from olive_compass.core.worth.least import least
-from olive_compass.core.worth.model import DEFAULT, press_cost
-from olive_compass.core.worth.savings_of_keys import change_worth, savings_of_keys, whole
-from olive_compass.core.worth.solving import Demand, Pairs
-from olive_compass.core.worth.suggesting import suggest
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
 from tests.core.test_one_judge import FEW, MANY
@@ -140,10 +140,10 @@ def test_what_a_change_is_worth_is_what_it_costs_to_go_back(
             log="log", seat="seat", day="2026-10-05", app="app", mode="", command="c.1", how="menu"
         ): Count(times=by_menu, undone=0, first="", last=""),
     }
-    there = change_worth(view, other.keymap, usage_of(tally), DEFAULT)
-    back = change_worth(other, view.keymap, usage_of(tally), DEFAULT)
+    there = seconds_by_change(view, other.keymap, usage_of(tally), DEFAULT)
+    back = seconds_by_change(other, view.keymap, usage_of(tally), DEFAULT)
     assert abs(there + back) < 1e-9
-    assert change_worth(view, view.keymap, usage_of(tally), DEFAULT) == 0
+    assert seconds_by_change(view, view.keymap, usage_of(tally), DEFAULT) == 0
     assert there >= 0, "a key is never worse than the menu that stays beside it"
     assert (
         sum(each.a_week for each in savings_of_keys(view, usage_of(tally), DEFAULT))

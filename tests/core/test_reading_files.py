@@ -13,7 +13,7 @@ from olive_compass.cli.terminal.layout import BOLD, OFF, RED, width_of, wrapped
 from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.apps.listing import read_listing
-from olive_compass.core.apps.listing_result import Wishes
+from olive_compass.core.apps.listing_result import ListingRequest
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.findings import kinds
 from olive_compass.core.keys.reading import read_trigger
@@ -80,7 +80,7 @@ def test_a_quotation_mark_that_is_never_closed_loses_nothing() -> None:
     lines = ["Title,Keys"] + [f"Command {n},Ctrl+{n}" for n in range(1, 20)]
     lines[3] = 'Command "3,Ctrl+3'
     lines[5] = '"Command 5,Ctrl+5'
-    listing = read_listing(read_rows("a.csv", "\n".join(lines).encode())[1].rows, Wishes())
+    listing = read_listing(read_rows("a.csv", "\n".join(lines).encode())[1].rows, ListingRequest())
     assert len(listing.catalogue.commands) == 19
 
 
@@ -107,7 +107,7 @@ def test_no_text_breaks_a_reader(text: str) -> None:
     for name in ("a.csv", "a.json", "a.jsonl", "a.html", "a.txt"):
         try:
             _, read = read_rows(name, text.encode("utf-8", "surrogatepass"))
-            read_listing(read.rows, Wishes())
+            read_listing(read.rows, ListingRequest())
         except (UserError, LookupError):
             pass
 

@@ -4,12 +4,12 @@ import pytest
 
 from benchmarks.listings import documents_shown
 from olive_compass.core.apps.listing import read_listing
-from olive_compass.core.apps.listing_result import Listing, Wishes
+from olive_compass.core.apps.listing_result import Listing, ListingRequest
 from olive_compass.desk.importing import read_rows
 
 
 def read(name: str, text: str) -> Listing:
-    return read_listing(read_rows(name, text.encode())[1].rows, Wishes())
+    return read_listing(read_rows(name, text.encode())[1].rows, ListingRequest())
 
 
 def told(listing: Listing) -> list[str]:

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.listing import read_listing
-from olive_compass.core.apps.listing_result import Wishes
+from olive_compass.core.apps.listing_result import ListingRequest
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.core.keys.new_words import Unknown, checked, in_order, unknown_words
@@ -69,14 +69,14 @@ def test_a_listing_is_read_whole_once_its_spelling_is_told() -> None:
         ("Odd", "F36"),
     ]
     rows = [Row(line=n, cells=row) for n, row in enumerate(cells, 1)]
-    first = read_listing(rows, Wishes())
+    first = read_listing(rows, ListingRequest())
     assert [(each.word, each.proposal) for each in first.unknown] == [
         ("C-", "Ctrl+"),
         ("M-", "Alt+"),
         ("F36", ""),
     ]
     words = {each.word: each.proposal for each in first.unknown if each.proposal}
-    listing = read_listing(rows, Wishes(spelling=words))
+    listing = read_listing(rows, ListingRequest(spelling=words))
     keys = {c.title: [str(k) for k in c.keys] for c in listing.catalogue.commands}
     assert keys == {"Save": ["Ctrl+S"], "Find": ["Ctrl+F", "Alt+F"], "Drop": ["Delete"], "Odd": []}
     assert [(a.what, a.text) for a in listing.set_aside] == [("keys", "F36")]

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Stroke
-from olive_compass.standin.terminal_keys import cannot_tell, stroke_of
+from olive_compass.simulator.terminal_keys import cannot_tell, stroke_of
 
 
 def one(text: str) -> Stroke:

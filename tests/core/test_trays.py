@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Proxy, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command, Rules, Via
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.apps.tray_commands import command_of
@@ -331,9 +331,9 @@ def test_a_key_given_later_and_a_slot_that_moved_are_noticed() -> None:
     assert "tray-item-has-key" in ids(app, on("wreck", "F9"))
     assert "tray-item-has-key" not in ids(app, on("wreck", "W R"))
     assert "tray-unreachable" not in ids(app_with(tray("day", "ring")), on("tray.day", "F9"))
-    seen = app_with(proxies={"Gauge": Proxy("view", "Quay")})
+    seen = app_with(vias={"Gauge": Via("view", "Quay")})
     assert "via-moved" not in ids(seen)
-    assert "via-moved" in ids(app_with(proxies={"Gauge": Proxy("view", "Hill")}))
+    assert "via-moved" in ids(app_with(vias={"Gauge": Via("view", "Hill")}))
 
 
 def test_trays_of_one_name_that_differ() -> None:

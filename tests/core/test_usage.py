@@ -14,6 +14,12 @@ from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event
+from olive_compass.core.savings import suggestable
+from olive_compass.core.savings.model import DEFAULT, changed, menu_cost, press_cost, way_cost
+from olive_compass.core.savings.practising import DAYS, Box, after, cards, read_box
+from olive_compass.core.savings.savings_of_keys import savings, savings_of_keys, whole
+from olive_compass.core.savings.solving import Demand
+from olive_compass.core.savings.suggesting import Plan, suggest
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
@@ -24,12 +30,6 @@ from olive_compass.core.usage import looking
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.summing import usage_of, weeks_together
 from olive_compass.core.usage.tally import Count, Tally, Use, join, joined, says_no_way, uses
-from olive_compass.core.worth import suggestable
-from olive_compass.core.worth.model import DEFAULT, changed, menu_cost, press_cost, way_cost
-from olive_compass.core.worth.practising import DAYS, Box, after, cards, read_box
-from olive_compass.core.worth.savings_of_keys import savings, savings_of_keys, whole
-from olive_compass.core.worth.solving import Demand
-from olive_compass.core.worth.suggesting import Plan, suggest
 from olive_compass.desk.formats.tally_file import by_file, read, write
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
@@ -272,7 +272,7 @@ def test_the_model_adds_up_its_operators() -> None:
     assert way_cost(app(), "save", "menu", DEFAULT) == menu_cost(app(), "save", DEFAULT)
 
 
-def test_worth_is_counted_against_menus_and_factory() -> None:
+def test_savings_are_counted_against_menus_and_factory() -> None:
     tally = weeks(
         {("save", "key", "Ctrl+S"): 30, ("buoy", "menu", ""): 40, ("look", "menu", ""): 10}
     )
@@ -289,7 +289,7 @@ def test_worth_is_counted_against_menus_and_factory() -> None:
     assert sums.pressed < sums.now < sums.menus
     assert sums.factory == pytest.approx(sums.now)
     (best,) = savings(view, found, DEFAULT)
-    assert best.worth.command == "buoy"
+    assert best.savings.command == "buoy"
     assert best.pays_after == pytest.approx(DEFAULT.learn * 7 / best.seconds)
     given_key = Scheme(
         app="app", name="mine", layer=PERSONAL, assign={"buoy": (Assignment(keys=(key("Q"),)),)}

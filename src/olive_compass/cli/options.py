@@ -272,7 +272,7 @@ def scheme_option(parser: argparse.ArgumentParser) -> None:
 
 
 def session_options(parser: argparse.ArgumentParser) -> None:
-    """The options of a session at the stand-in."""
+    """The options of a session at the simulator."""
     parser.add_argument(
         "--script",
         metavar="FILE",

@@ -39,26 +39,26 @@ def open_desk(given: str | None, context: Surroundings) -> Desk:
     if context.turn is not None:
         context.turn.enter_context(desk.history.turn())
         context.turn = None
-    _settle(desk, context)
+    _recover(desk, context)
     return desk
 
 
-def _settle(desk: Desk, context: Surroundings) -> None:
-    """Settles what a killed process left behind, before anything is read, and says so."""
-    # A look first: the history need not be loaded where there is nothing to settle.
+def _recover(desk: Desk, context: Surroundings) -> None:
+    """Finishes or undoes what a killed process left behind, before anything is read, and says so."""
+    # A look first: the history need not be loaded where there is nothing to recover.
     if not os.path.exists(os.path.join(desk.root, PENDING)):
         return
     try:
-        settled = desk.history.settle()
+        recovered = desk.history.recover()
     except UserError as error:
         # What is only read can go on; a change is refused with the same words.
         context.warn(f"olive-compass: {error}")
         return
-    if settled:
-        context.settled = settled
-        became = "it is complete" if settled.holds else "it was taken back"
+    if recovered:
+        context.recovered = recovered
+        became = "it is complete" if recovered.holds else "it was taken back"
         context.warn(
-            f"olive-compass: Change {settled.number} ({settled.what}) had been interrupted; {became}."
+            f"olive-compass: Change {recovered.number} ({recovered.what}) had been interrupted; {became}."
         )
 
 
@@ -106,10 +106,10 @@ def command(app: App, given: str, context: Surroundings) -> Command:
     from olive_compass.core.apps.naming import command_named
 
     given = context.chosen.get((app.name, given), given)
-    for thing, proxy in app.proxies.items():
-        if thing.casefold() == given.casefold() and proxy.through in app.catalogue.by_id:
-            context.report(f"{thing} takes no key: {app.shown(proxy.through)} shows it.")
-            return app.catalogue.by_id[proxy.through]
+    for thing, via in app.vias.items():
+        if thing.casefold() == given.casefold() and via.through in app.catalogue.by_id:
+            context.report(f"{thing} takes no key: {app.shown(via.through)} shows it.")
+            return app.catalogue.by_id[via.through]
     named = command_named(app.catalogue.commands, given, slots=app.rules.slots)
     if len(named.exact) == 1:
         return named.exact[0]

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from datetime import datetime
 
     from olive_compass.desk.desk import Desk
-    from olive_compass.desk.storage.history import Settled
+    from olive_compass.desk.storage.history import Recovered
 
 
 class Surroundings:
@@ -45,7 +45,7 @@ class Surroundings:
         #: Whether lists are shown to their end, and all that can be said is said.
         self.verbose = False
         #: What became of a change that had been interrupted, where there was one.
-        self.settled: Settled | None = None
+        self.recovered: Recovered | None = None
         #: What holds the desk while a change is worked out, until it is opened: see ``saving.py``.
         self.turn: ExitStack | None = None
         #: The number of the last change that was saved.

@@ -199,7 +199,7 @@ class Desk:
                 catalogue=catalogue,
                 spelling=about.spelling,
                 trays=trays,
-                proxies=about.proxies,
+                vias=about.vias,
                 ids=about.ids,
             )
         return self._apps[name]

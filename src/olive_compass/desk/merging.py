@@ -86,7 +86,7 @@ def _toml_or_conflict(
         return FileMerge(ours, (Conflict(key=what, base=base, ours=ours, theirs=theirs),))
 
 
-def clash_text(conflict: Conflict) -> str:
+def conflict_text(conflict: Conflict) -> str:
     """What clashes, and what each side says, in a line."""
     sides = (said(each) for each in (conflict.ours, conflict.theirs, conflict.base))
     return "{}: ours {}, theirs {}, before {}".format(subject(conflict), *sides)

@@ -14,7 +14,7 @@ from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.findings.of_trays.via_moved import find as find_proxies
+from olive_compass.core.findings.of_trays.via_moved import find as find_moved_vias
 from olive_compass.core.findings.slot_moved import find as find_moved
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
@@ -89,7 +89,7 @@ def slot(args: AppSlotOptions, context: Surroundings) -> int:
     there = f" in {args.project}" if args.project else ""
     shown = content or _shown_then(args.shift)
     what = f"{app.title}: {command.title} shows {shown}{there}"
-    new = replace(app, rules=about.rules, proxies=about.proxies)
+    new = replace(app, rules=about.rules, vias=about.vias)
     lines = (*_reached(desk, app, new), *noted.said, *_moved(desk, app, new))
     files = [FileChange(path, data, noted.data)]
     return keep(
@@ -178,14 +178,14 @@ def _slots(as_json: bool, context: Surroundings, app: App, desk: Desk) -> int:
 
 
 def _with_proxies_noted(app: App, data: bytes, slot: str, content: str) -> tuple[bytes, list[str]]:
-    """The file in which the proxies through a slot that nobody had noted keep what is in it, and what is to
+    """The file in which the vias through a slot that nobody had noted keep what is in it, and what is to
     be said: from then on it is seen when it moves."""
     if not content or app.rules.slots.get(slot, ""):
         return data, []
     said = []
-    for thing, proxy in app.proxies.items():
-        if proxy.through == slot and not proxy.held:
-            data = app_writing.with_proxy(data, thing, slot, content)
+    for thing, via in app.vias.items():
+        if via.through == slot and not via.held:
+            data = app_writing.with_via(data, thing, slot, content)
             said.append(f"{thing} is now noted as shown by {content}.")
     return data, said
 
@@ -196,17 +196,17 @@ def _unnoted_proxies(app: App, slot: str, shift: str) -> list[str]:
     at = row.index(slot)
     known = app.catalogue.by_id
     said = []
-    for thing, proxy in app.proxies.items():
-        if proxy.through not in row or proxy.held or app.rules.slots.get(proxy.through, ""):
+    for thing, via in app.vias.items():
+        if via.through not in row or via.held or app.rules.slots.get(via.through, ""):
             continue
-        here = row.index(proxy.through)
+        here = row.index(via.through)
         there = here + 1 if shift == "on" else here - 1
         if here < at or not 0 <= there < len(row):
             continue
         through = known[row[there]]
         follow = line("via", app.name, thing, "--through", through.id)
         said.append(
-            f"{thing} was shown through {known[proxy.through].title}, and is most likely in "
+            f"{thing} was shown through {known[via.through].title}, and is most likely in "
             f"{through.title} now: {follow}"
         )
     return said
@@ -247,14 +247,14 @@ def _reached(desk: Desk, before: App, after: App) -> tuple[str, ...]:
 
 
 def _moved(desk: Desk, before: App, after: App) -> tuple[str, ...]:
-    """The keys and proxies for something that stands elsewhere now, and did not before."""
+    """The keys and vias for something that stands elsewhere now, and did not before."""
     from olive_compass.core.changes.view import AppView
 
     stack = desk.stack(after.name)
     was, now = (
         {
             each.says
-            for find in (find_moved, find_proxies)
+            for find in (find_moved, find_moved_vias)
             for each in find(AppView(replace(stack, app=app), desk.keyboard))
         }
         for app in (before, after)

@@ -106,9 +106,9 @@ def _step(
     taken: list[dict[str, Any]],
 ) -> int:
     at = pick.open_desk(folder, context)
-    if context.settled and not context.settled.holds:
+    if context.recovered and not context.recovered.holds:
         # Whoever asks for it means that change: an older one must not go in its place.
-        context.settled = None
+        context.recovered = None
         context.report("Nothing else was changed.")
         return 0
     record = how.find(at.history)

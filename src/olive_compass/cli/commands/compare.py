@@ -116,7 +116,7 @@ def run(args: CompareOptions, context: Surroundings) -> int:
         print_sections(context, whose, sections)
     if not by_decision:
         _print(context, pairs)
-        _print_worths(context, whose, pairs)
+        _print_savings(context, whose, pairs)
     return 0
 
 
@@ -222,17 +222,17 @@ def _print(context: Surroundings, pairs: list[Pair]) -> None:
     context.say(_counted(pairs))
 
 
-def _print_worths(context: Surroundings, desk: Desk, pairs: list[Pair]) -> None:
+def _print_savings(context: Surroundings, desk: Desk, pairs: list[Pair]) -> None:
     """What the later keys are worth a week against the earlier ones, by what was counted."""
     if not desk.tally_names():
         return
-    from olive_compass.cli.looking.tallies import worth_text
+    from olive_compass.cli.looking.tallies import savings_text
     from olive_compass.core.changes.view import AppView
 
     settings = desk.settings
     for before, after, found in pairs:
         view = AppView(before.stack, desk.keyboard, settings.weights, {}, settings.hand)
-        text = worth_text(desk, view, after) if found else ""
+        text = savings_text(desk, view, after) if found else ""
         if text:
             context.say(text)
 

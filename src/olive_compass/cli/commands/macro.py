@@ -231,7 +231,7 @@ VERBS = (
         name="record",
         help="record your work in the simulator as a macro",
         options=_record,
-        work="macros.stand_in.stand_in",
+        work="macros.simulating.simulate",
         retries=False,
     ),
     Verb(

@@ -19,9 +19,9 @@ from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.core.savings.practising import Box, Card, after, cards, is_right, read_box
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
 from olive_compass.core.wording import capital, counted
-from olive_compass.core.worth.practising import Box, Card, after, cards, is_right, read_box
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import seat_file
 from olive_compass.desk.storage.saving import write_on_desk

@@ -15,11 +15,11 @@ from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.usage.modelling import by_app, model_option, times_of
 from olive_compass.core.answers.savings import SavingsAnswer, savings_of
-from olive_compass.core.wording import by_number, counted
-from olive_compass.core.worth.model import LETTERS, Times
-from olive_compass.core.worth.savings_of_keys import (
+from olive_compass.core.savings.model import LETTERS, Times
+from olive_compass.core.savings.savings_of_keys import (
     Whole,
 )
+from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
 
 GROUP = "save time"
@@ -27,7 +27,7 @@ ORDER = 20
 SUMMARY = "Show how many seconds a week keys save, or could save"
 EXAMPLES = """olive-compass savings quillmap
 olive-compass savings quillmap --explain
-olive-compass savings quillmap --as png --out worth.png
+olive-compass savings quillmap --as png --out savings.png
 olive-compass savings quillmap --model K=0.2 --model P=1.3
 olive-compass savings"""
 
@@ -66,9 +66,9 @@ def run(args: SavingsOptions, context: Surroundings) -> int:
     times = times_of(args.model, desk)
     into = into_of(args)
     if not into.is_plain:
-        from olive_compass.cli.usage.charting import worth_chart
+        from olive_compass.cli.usage.charting import savings_chart
 
-        return worth_chart(args, context, desk, times)
+        return savings_chart(args, context, desk, times)
     if not args.app:
         return _apps(args.since, args.seat, args.json, context, desk, times)
     app = desk.app_name(args.app)
@@ -89,8 +89,8 @@ def run(args: SavingsOptions, context: Surroundings) -> int:
             f"{by_number(len(listed), 'is', 'are')} taken to be chosen from the menu."
         )
     _print_sums(context, sums, " over ".join(view.stack.names))
-    _print_worths(args.explain, context, answer)
     _print_savings(args.explain, context, answer)
+    _print_best(args.explain, context, answer)
     step = times.point
     context.say(
         f"One step more in a menu takes {step:g} s each time "
@@ -148,7 +148,7 @@ def _print_sums(context: Surroundings, sums: Whole, schemes: str) -> None:
     )
 
 
-def _print_worths(explain: bool, context: Surroundings, answer: SavingsAnswer) -> None:
+def _print_savings(explain: bool, context: Surroundings, answer: SavingsAnswer) -> None:
     app = answer.view.app
     keyed = sorted((e for e in answer.commands if e.key), key=lambda e: -e.saves)[:MOST]
     if not keyed:
@@ -172,7 +172,7 @@ def _print_worths(explain: bool, context: Surroundings, answer: SavingsAnswer) -
     )
 
 
-def _print_savings(explain: bool, context: Surroundings, answer: SavingsAnswer) -> None:
+def _print_best(explain: bool, context: Surroundings, answer: SavingsAnswer) -> None:
     app, best = answer.view.app, answer.best
     context.say(f"\n{BOLD}Commands whose key would save most{OFF}")
     if not best:
@@ -183,16 +183,16 @@ def _print_savings(explain: bool, context: Surroundings, answer: SavingsAnswer) 
         ("title", "a week", "would save", "has paid after", "press", "menu"),
         [
             (
-                app.shown(e.worth.command),
-                f"{e.worth.a_week:.1f}",
+                app.shown(e.savings.command),
+                f"{e.savings.a_week:.1f}",
                 minutes(e.seconds),
                 days_text(e.pays_after),
-                *((e.worth.press.text, e.worth.menu.text) if explain else ("", "")),
+                *((e.savings.press.text, e.savings.menu.text) if explain else ("", "")),
             )
             for e in best[:MOST]
         ],
     )
-    ids = [each.worth.command for each in best[:5]]
+    ids = [each.savings.command for each in best[:5]]
     context.say(f"Keys for them: {line('suggest', app.name, *ids)}")
 
 
@@ -226,7 +226,7 @@ def _as_json(answer: SavingsAnswer, times: Times) -> dict[str, Any]:
         ],
         "best": [
             {
-                "command": e.worth.command,
+                "command": e.savings.command,
                 "would-save": round(e.seconds, 2),
                 "pays-after": round(e.pays_after, 1),
             }
@@ -252,7 +252,7 @@ def _apps(
                     {
                         "app": answer.view.app.name,
                         "seconds": _seconds(answer.whole),
-                        "best": [e.worth.command for e in answer.best[:3]],
+                        "best": [e.savings.command for e in answer.best[:3]],
                     }
                     for answer in answers
                 ]
@@ -268,7 +268,7 @@ def _apps(
                 minutes(answer.whole.now),
                 minutes(answer.whole.saved),
                 minutes(answer.whole.now - answer.whole.pressed),
-                ", ".join(answer.view.app.shown(e.worth.command) for e in answer.best[:3]),
+                ", ".join(answer.view.app.shown(e.savings.command) for e in answer.best[:3]),
             )
             for answer in answers
         ],

@@ -18,11 +18,11 @@ from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.savings.savings_of_keys import CommandSavings, savings_of_keys
+from olive_compass.core.savings.solving import Demand
+from olive_compass.core.savings.suggesting import LeftOut, Plan, Suggestion, suggest
 from olive_compass.core.usage.summing import NOTHING
 from olive_compass.core.wording import by_number, counted
-from olive_compass.core.worth.savings_of_keys import Worth, savings_of_keys
-from olive_compass.core.worth.solving import Demand
-from olive_compass.core.worth.suggesting import LeftOut, Plan, Suggestion, suggest
 from olive_compass.errors import UserError
 
 GROUP = "save time"
@@ -157,7 +157,7 @@ def _line(args: SuggestOptions, app: str) -> str:
 
 
 def _wishes(
-    args: SuggestOptions, context: Surroundings, view: AppView, found: list[Worth]
+    args: SuggestOptions, context: Surroundings, view: AppView, found: list[CommandSavings]
 ) -> list[Demand]:
     """The commands that are to have keys, how often a week each is used, and what one use takes now; as if
     each were used once a week where nobody knows."""
@@ -178,17 +178,17 @@ def _wishes(
     return [_demand(each, known.get(each.id)) for each in chosen[:most]]
 
 
-def _by_use(view: AppView, found: list[Worth], keyed: bool) -> list[Worth]:
+def _by_use(view: AppView, found: list[CommandSavings], keyed: bool) -> list[CommandSavings]:
     """The commands that were counted, those used most first: all, or those without a key that are not keyless."""
     keyless = view.stack.keyless
     some = [each for each in found if keyed or not (each.key or each.command in keyless)]
     return sorted(some, key=lambda each: (-each.a_week, each.command))
 
 
-def _demand(command: Command, worth: Worth | None) -> Demand:
-    if worth is None or not worth.a_week:
+def _demand(command: Command, savings: CommandSavings | None) -> Demand:
+    if savings is None or not savings.a_week:
         return Demand(command, 1.0)
-    return Demand(command, worth.a_week, worth.now / worth.a_week)
+    return Demand(command, savings.a_week, savings.now / savings.a_week)
 
 
 def _give(

@@ -1,4 +1,4 @@
-"""``try``: the stand-in, a small pretend application to try keys and macros on."""
+"""``try``: the simulator, a small pretend application to try keys and macros on."""
 
 import argparse
 
@@ -19,6 +19,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: argparse.Namespace, context: Surroundings) -> int:
-    from olive_compass.cli.macros.stand_in import stand_in
+    from olive_compass.cli.macros.simulating import simulate
 
-    return typed(stand_in)(args, context)
+    return typed(simulate)(args, context)

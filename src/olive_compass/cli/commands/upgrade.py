@@ -138,11 +138,11 @@ def _check_guards(context: Surroundings, desk: Desk, old: App, change: Change) -
 
 
 def _used(desk: Desk, app: App) -> frozenset[str]:
-    """The commands that macros, trays, proxies and purposes name."""
+    """The commands that macros, trays, vias and purposes name."""
     steps = (step.command for macro in desk.macros(app.name).values() for step in macro.steps)
     linked = (id_ for purpose in desk.purposes.all for id_ in purpose.commands(app.name))
     on_trays = (item for tray in desk.trays(app.name) for item in tray.items)
-    shown = (each.through for each in app.proxies.values())
+    shown = (each.through for each in app.vias.values())
     return frozenset((*steps, *linked, *on_trays, *shown))
 
 

@@ -53,17 +53,17 @@ class ViaOptions(WriteOptions, kw_only=True):
 
 
 def run(args: ViaOptions, context: Surroundings) -> int:
-    return retry_on_conflict(lambda: _proxy(args, context), context)
+    return retry_on_conflict(lambda: _via(args, context), context)
 
 
-def _proxy(args: ViaOptions, context: Surroundings) -> int:
+def _via(args: ViaOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     app = desk.app(desk.app_name(args.app))
     if not args.thing:
         return _list(args.json, context, desk, app)
     path, data = about_file(desk, app.name)
     lines: tuple[str, ...] = ()
-    names = {name.casefold(): name for name in app.proxies}
+    names = {name.casefold(): name for name in app.vias}
     thing = names.get(args.thing.casefold(), " ".join(args.thing.split()))
     if not (args.off or args.through):
         raise UserError(
@@ -71,7 +71,7 @@ def _proxy(args: ViaOptions, context: Surroundings) -> int:
             hint="Set it: --through COMMAND; or --off",
         )
     if args.off:
-        if thing not in app.proxies:
+        if thing not in app.vias:
             raise UserError(
                 f"{app.title} has nothing recorded for “{thing}”; nothing was changed.", file=path
             )
@@ -80,7 +80,7 @@ def _proxy(args: ViaOptions, context: Surroundings) -> int:
     else:
         command = pick.command(app, args.through or "", context)
         held = app.rules.slots.get(command.id, "")
-        after = app_writing.with_proxy(data, thing, command.id, held)
+        after = app_writing.with_via(data, thing, command.id, held)
         what = f"{app.title}: {thing} is shown through {app.shown(command.id)}"
         keys = live_triggers(Keymap(desk.stack(app.name), desk.keyboard), command.id)
         by = f"Press {keys[0]}." if keys else "It has no key yet."
@@ -102,7 +102,7 @@ def _list(as_json: bool, context: Surroundings, desk: Desk, app: App) -> int:
             "content": app.rules.slots.get(each.through) or None,
             "keys": list(map(str, live_triggers(keymap, each.through))),
         }
-        for thing, each in app.proxies.items()
+        for thing, each in app.vias.items()
     ]
     if as_json:
         context.json({"app": app.name, "via": rows})

@@ -19,10 +19,10 @@ from olive_compass.cli.intake.reading import (
     NAME_COLUMN,
     ListingOptions,
     listing_by,
+    request_of,
     rows_of,
     said_of,
     wished,
-    wishes_of,
 )
 from olive_compass.cli.intake.report import (
     say_what_was_read,
@@ -264,7 +264,7 @@ def _read(
         longest = request.runs or (desk.app(existing).rules.longest_sequence if existing else 0)
         format_name, read = rows_of(desk, request.listing, data, reading, request.said, typed or 0)
         try:
-            wishes = wishes_of(reading, read, desk, typed, words, longest)
+            wishes = request_of(reading, read, desk, typed, words, longest)
             listing = listing_by(read.rows, wishes, request.said)
         except LookupError as error:
             raise UserError(

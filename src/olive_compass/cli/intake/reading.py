@@ -11,7 +11,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.carrying import field_of
 from olive_compass.core.apps.listing import read_listing
-from olive_compass.core.apps.listing_result import Listing, Wishes
+from olive_compass.core.apps.listing_result import Listing, ListingRequest
 from olive_compass.core.apps.listing_row import Groups, Headings, Row
 from olive_compass.core.keys.new_words import checked
 from olive_compass.core.wording import capital
@@ -121,16 +121,16 @@ def rows_of(
     return read_rows(path, data, reading.pattern)
 
 
-def wishes_of(
+def request_of(
     reading: Reading,
     found: Read,
     desk: Desk,
     typed: int | None,
     words: Mapping[str, str],
     longest: int,
-) -> Wishes:
+) -> ListingRequest:
     """How the rows that were found are made into commands on this desk."""
-    return Wishes(
+    return ListingRequest(
         columns=reading.columns,
         groups=reading.groups,
         typed=typed,
@@ -143,15 +143,15 @@ def wishes_of(
     )
 
 
-def listing_by(rows: Sequence[Row], wishes: Wishes, said: ReadingOptions) -> Listing:
+def listing_by(rows: Sequence[Row], request: ListingRequest, said: ReadingOptions) -> Listing:
     """The listing in these rows. Columns that are kept of the application and that it does not have are those
     of another of its listings. Raises ``LookupError``."""
     try:
-        return read_listing(rows, wishes)
+        return read_listing(rows, request)
     except LookupError:
-        if wishes.columns == said.columns:
+        if request.columns == said.columns:
             raise
-        return read_listing(rows, replace(wishes, columns=said.columns))
+        return read_listing(rows, replace(request, columns=said.columns))
 
 
 def read_for(
@@ -169,7 +169,8 @@ def read_for(
         read = read_rows("commands.csv", rows)[1]
         catalogue = catalogue_file.read(data, path, app.rules.typed, platform)
         listing = read_listing(
-            read.rows, Wishes(columns={}, groups="no", typed=app.rules.typed, platform=platform)
+            read.rows,
+            ListingRequest(columns={}, groups="no", typed=app.rules.typed, platform=platform),
         )
         return replace(listing, catalogue=catalogue)
     reading = wished(said, desk.reading(app.name))
@@ -177,8 +178,8 @@ def read_for(
     typed = app.rules.typed if app.rules.typed_sequences else 0
     try:
         found = rows_of(desk, path, data, reading, said, typed)[1]
-        wishes = wishes_of(reading, found, desk, typed, words, app.rules.longest_sequence)
-        listing = listing_by(found.rows, wishes, said)
+        request = request_of(reading, found, desk, typed, words, app.rules.longest_sequence)
+        listing = listing_by(found.rows, request, said)
     except LookupError as error:
         raise UserError(
             f"It is not clear which column is which: {error.args[0]}.",

@@ -74,20 +74,22 @@ def list_schemes(args: SchemeListOptions, context: Surroundings) -> int:
     return exit_status.found(rows)
 
 
-def _worth(desk: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> float | None:
+def _seconds_saved(
+    desk: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False
+) -> float | None:
     """The seconds a week that the scheme saves against the layers without it, None where nothing was
     counted."""
     if not desk.tally_names():
         return None
-    from olive_compass.cli.looking.tallies import worth_seconds
+    from olive_compass.cli.looking.tallies import seconds_saved
     from olive_compass.core.changes.view import AppView
 
     stack, settings = keymap.stack, desk.settings
     others = tuple(each for each in stack.schemes if each.name != scheme.name)
     without = replace(stack, schemes=others)
-    # Worth is always against something: here the same stack, but for this scheme.
+    # CommandSavings is always against something: here the same stack, but for this scheme.
     view = AppView(without, desk.keyboard, settings.weights, {}, settings.hand)
-    found = worth_seconds(desk, view, keymap, by_key)
+    found = seconds_saved(desk, view, keymap, by_key)
     if found is None:
         return None
     return round(found, 1)
@@ -119,14 +121,14 @@ def show_scheme(args: SchemeShowOptions, context: Surroundings) -> int:
         factory=app.catalogue.keyed_count,
     )
     decisions = _decisions(desk, keymap, scheme)
-    worth = _worth(desk, keymap, scheme)
+    saved = _seconds_saved(desk, keymap, scheme)
     if args.json:
-        context.json(_as_json(scheme, counts, worth, decisions))
+        context.json(_as_json(scheme, counts, saved, decisions))
         return 0
     context.say(
         f"{BOLD}{app.name}/{name}{OFF}, {scheme.layer}, based on {scheme.based_on or 'nothing'}"
     )
-    _print_about(context, desk, keymap, scheme, counts, worth)
+    _print_about(context, desk, keymap, scheme, counts, saved)
     if decisions:
         context.say(f"{DIM}What differs from the layers below:{OFF}")
         print_table(
@@ -157,7 +159,7 @@ class _Counts(Struct, frozen=True, kw_only=True):
 
 
 def _as_json(
-    scheme: Scheme, counts: _Counts, worth: float | None, decisions: list[dict[str, Any]]
+    scheme: Scheme, counts: _Counts, saved: float | None, decisions: list[dict[str, Any]]
 ) -> dict[str, Any]:
     """A scheme as JSON (docs/json.md)."""
     return {
@@ -169,7 +171,7 @@ def _as_json(
         "commands": counts.commands,
         "with-key": counts.keyed,
         "with-factory-key": counts.factory,
-        **({} if worth is None else {"saves": worth}),
+        **({} if saved is None else {"saves": saved}),
         "decisions": decisions,
     }
 
@@ -180,7 +182,7 @@ def _print_about(
     keymap: Keymap,
     scheme: Scheme,
     counts: _Counts,
-    worth: float | None,
+    saved: float | None,
 ) -> None:
     """Where a scheme is and counts, how many commands have a key by it, and what it saves."""
     counts_as = "does not count now"
@@ -193,12 +195,12 @@ def _print_about(
         ("with a key", f"{counts.keyed} of {of}"),
         ("decisions", str(scheme.decisions)),
     ]
-    if worth is not None:
+    if saved is not None:
         from olive_compass.cli.looking.tallies import saying
 
-        could = _worth(desk, keymap, scheme, by_key=True) or 0.0
+        could = _seconds_saved(desk, keymap, scheme, by_key=True) or 0.0
         fields += [
-            ("savings", f"{saying(worth)} as hands go now, against the layers without it"),
+            ("savings", f"{saying(saved)} as hands go now, against the layers without it"),
             ("could be", f"{saying(could)} if every key were pressed"),
         ]
     print_fields(context, fields)

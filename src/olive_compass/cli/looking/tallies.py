@@ -1,4 +1,4 @@
-"""What the commands of usage and worth share: the tallies of the desk, narrowed."""
+"""What the commands of usage and savings share: the tallies of the desk, narrowed."""
 
 import argparse
 from collections.abc import Mapping
@@ -78,21 +78,21 @@ def since_and_seat(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--seat", default="", metavar="NAME", help="show this person's counts only")
 
 
-def worth_seconds(desk: Desk, view: View, after: Keymap, by_key: bool = False) -> float | None:
+def seconds_saved(desk: Desk, view: View, after: Keymap, by_key: bool = False) -> float | None:
     """The seconds a week that other keys save (below 0: cost) by what was counted; None where nothing was;
     ``by_key``: if hands went for the keys always."""
-    from olive_compass.core.worth.model import DEFAULT, changed
-    from olive_compass.core.worth.savings_of_keys import change_worth
+    from olive_compass.core.savings.model import DEFAULT, changed
+    from olive_compass.core.savings.savings_of_keys import seconds_by_change
 
     usage = usage_by_app(desk).get(view.app.name)
     if usage is None:
         return None
-    return change_worth(view, after, usage, changed(DEFAULT, desk.settings.model), by_key)
+    return seconds_by_change(view, after, usage, changed(DEFAULT, desk.settings.model), by_key)
 
 
-def worth_text(desk: Desk, view: View, after: Keymap) -> str:
+def savings_text(desk: Desk, view: View, after: Keymap) -> str:
     """The same as a sentence; ``""`` where nothing was counted."""
-    seconds = worth_seconds(desk, view, after)
+    seconds = seconds_saved(desk, view, after)
     if seconds is None:
         return ""
     return f"{view.app.title}: according to the logs, it {saying(seconds)}."

@@ -1,4 +1,4 @@
-"""``macro play``: on the stand-in's document, at once or step by step, or on each of a folder."""
+"""``macro play``: on the simulator's document, at once or step by step, or on each of a folder."""
 
 import os
 from typing import Any

@@ -87,8 +87,8 @@ def apply_set(args: KeysetApplyOptions, context: Surroundings) -> int:
     what = f"Key set {keyset.name}: assigned {counted(adopted, 'key')} in {apps}"
     save(desk, context, files, what)
     _report(args.json, context, f"{what} ({', '.join(change.path for change in files)}).")
-    for worth in _worth(desk, plans) if desk.tally_names() else ():
-        _report(args.json, context, worth)
+    for sentence in _savings(desk, plans) if desk.tally_names() else ():
+        _report(args.json, context, sentence)
     _report(args.json, context, "To undo: olive-compass undo")
     return 0
 
@@ -117,12 +117,12 @@ def _keymaps(desk: Desk, plans: list[tuple[Target, Change]]) -> tuple[list[Keyma
     return before, after
 
 
-def _worth(desk: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
+def _savings(desk: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
     """What the new keys are worth a week, by what was counted."""
-    from olive_compass.cli.looking.tallies import worth_text
+    from olive_compass.cli.looking.tallies import savings_text
 
     for target, change in plans:
-        if text := worth_text(desk, target.view, after_edits(target.view, change.edits)):
+        if text := savings_text(desk, target.view, after_edits(target.view, change.edits)):
             yield text
 
 

@@ -6,28 +6,28 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.core.schemes.layers import HOUSE
 from olive_compass.core.sharing.merging import Conflict
-from olive_compass.desk.merging import clash_text
+from olive_compass.desk.merging import conflict_text
 from olive_compass.desk.storage.plain_file import read_whole
 from olive_compass.errors import UserError
 
-Settle = Callable[[str, Conflict], str]
+Resolve = Callable[[str, Conflict], str]
 
 
-def settler(if_taken: str | None, context: Surroundings) -> Settle:
+def resolver(if_taken: str | None, context: Surroundings) -> Resolve:
     """Who settles what both changed: the option, or a person at a terminal."""
     by_option = by_preference(if_taken)
     if if_taken or not context.interactive:
         return by_option
 
     def asked(path: str, conflict: Conflict) -> str:
-        context.say(f"{BOLD}{path}{OFF}: both sides changed {clash_text(conflict)}")
+        context.say(f"{BOLD}{path}{OFF}: both sides changed {conflict_text(conflict)}")
         answer = context.ask("Whose? [o: ours, t: theirs, Enter: leave it]").lower()[:1]
         return {"o": "ours", "t": "theirs"}.get(answer, "")
 
     return asked
 
 
-def by_preference(if_taken: str | None) -> Settle:
+def by_preference(if_taken: str | None) -> Resolve:
     """By ``--if-taken``: ``house`` takes theirs in what belongs to the house, ours elsewhere."""
 
     def by_option(path: str, _conflict: Conflict) -> str:

@@ -13,7 +13,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.sharing.merging import Conflict
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.desk.formats import scheme_file
-from olive_compass.desk.merging import FileMerge, clash_text, said, subject
+from olive_compass.desk.merging import FileMerge, conflict_text, said, subject
 from olive_compass.errors import UserError
 
 
@@ -82,6 +82,6 @@ def _scheme(data: bytes | None, path: str, name: str, app: App) -> Scheme:
     return scheme_file.read(data, path, name, frozenset(app.modes.names), app.rules.typed)
 
 
-def say_clashes(context: Surroundings, path: str, merged: FileMerge) -> None:
+def report_conflicts(context: Surroundings, path: str, merged: FileMerge) -> None:
     for conflict in merged.conflicts:
-        context.warn(f"olive-compass: {path}: both sides changed {clash_text(conflict)}")
+        context.warn(f"olive-compass: {path}: both sides changed {conflict_text(conflict)}")

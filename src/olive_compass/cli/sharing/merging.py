@@ -5,12 +5,12 @@ import os
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.options import WriteOptions
-from olive_compass.cli.sharing.merge_answers import by_preference, settler
+from olive_compass.cli.sharing.merge_answers import by_preference, resolver
 from olive_compass.cli.sharing.merge_report import (
     MergeRequest,
     merged_json,
     new_conflicts,
-    say_clashes,
+    report_conflicts,
 )
 from olive_compass.cli.sharing.merging_desks import merge_desks
 from olive_compass.cli.surroundings import Surroundings
@@ -18,7 +18,7 @@ from olive_compass.cli.terminal.layout import OFF, YELLOW
 from olive_compass.core.sharing.merging import Conflict
 from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
-from olive_compass.desk.merging import FileMerge, clash_text, merge_file
+from olive_compass.desk.merging import FileMerge, conflict_text, merge_file
 from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError
 
@@ -45,7 +45,7 @@ def merge(args: MergeOptions, context: Surroundings) -> int:
             hint="See olive-compass merge --help.",
         )
     paths = [os.path.join(context.folder, each) for each in (base, ours, theirs)]
-    resolve = settler(args.if_taken, context)
+    resolve = resolver(args.if_taken, context)
     if all(os.path.isdir(path) for path in paths):
         request = MergeRequest(
             ours=ours,
@@ -59,7 +59,7 @@ def merge(args: MergeOptions, context: Surroundings) -> int:
     before, mine, other = (read_file(context, given) for given in (base, ours, theirs))
     # Called by git with three files of its own naming: what they are shows in the name of ours.
     merged = merge_file(ours, before, mine, other, resolve)
-    say_clashes(context, ours, merged)
+    report_conflicts(context, ours, merged)
     _write_merged(args, context, merged)
     return exit_status.failed(merged.conflicts)
 
@@ -87,7 +87,7 @@ def driver(args: MergeOptions, context: Surroundings) -> int:
     merged = merge_file(path, before or None, mine, other, by_preference(args.if_taken))
     write_atomically(os.path.abspath(os.path.join(context.folder, ours)), merged.data or b"")
     for conflict in merged.conflicts:
-        context.warn(f"olive-compass: {path}: both sides changed {clash_text(conflict)}")
+        context.warn(f"olive-compass: {path}: both sides changed {conflict_text(conflict)}")
     for line in new_conflicts(context, path, mine, other, merged.data):
         context.warn(f"olive-compass: {line}")
     if merged.conflicts:
@@ -110,13 +110,13 @@ def unsettled(args: MergeOptions, context: Surroundings) -> int:
     if not paths:
         context.report("git has nothing unmerged on this desk.")
         return 0
-    resolve = settler(args.if_taken, context)
+    resolve = resolver(args.if_taken, context)
     conflicts: list[Conflict] = []
     for path in paths:
         # The stages of git: 1 is the common version, 2 ours, 3 theirs.
         base, ours, theirs = (_stage(desk.root, number, path) for number in (1, 2, 3))
         merged = merge_file(path, base, ours, theirs, resolve)
-        say_clashes(context, path, merged)
+        report_conflicts(context, path, merged)
         conflicts += merged.conflicts
         if args.dry_run or merged.conflicts:
             continue

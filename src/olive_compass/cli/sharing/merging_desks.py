@@ -5,12 +5,12 @@ from collections.abc import Mapping
 
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
-from olive_compass.cli.sharing.merge_answers import Settle
+from olive_compass.cli.sharing.merge_answers import Resolve
 from olive_compass.cli.sharing.merge_report import (
     MergeRequest,
     merged_json,
     new_conflicts,
-    say_clashes,
+    report_conflicts,
 )
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, RED, YELLOW
@@ -25,7 +25,7 @@ from olive_compass.errors import UserError
 
 
 def merge_desks(
-    request: MergeRequest, context: Surroundings, paths: list[str], resolve: Settle
+    request: MergeRequest, context: Surroundings, paths: list[str], resolve: Resolve
 ) -> int:
     """Merges three desks into ours, as one change that one undo takes back; or into a new folder."""
     # A folder that cannot be written to is refused before three desks are read.
@@ -106,7 +106,7 @@ def _merged(
     base: Mapping[str, bytes],
     ours: Mapping[str, bytes],
     theirs: Mapping[str, bytes],
-    resolve: Settle,
+    resolve: Resolve,
 ) -> tuple[list[FileChange], list[Conflict]]:
     """What becomes other in our files, and the decisions that nobody settled."""
     changes = []
@@ -114,7 +114,7 @@ def _merged(
     for path in sorted({*base, *ours, *theirs}):
         before = ours.get(path)
         merged = merge_file(path, base.get(path), before, theirs.get(path), resolve)
-        say_clashes(context, path, merged)
+        report_conflicts(context, path, merged)
         conflicts += merged.conflicts
         if merged.data != before:
             changes.append(FileChange(path, before, merged.data))

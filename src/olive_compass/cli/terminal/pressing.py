@@ -18,8 +18,8 @@ from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.counts import parse_count
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
-from olive_compass.standin.terminal import run
-from olive_compass.standin.terminal_keys import cannot_tell, stroke_of
+from olive_compass.simulator.terminal import run
+from olive_compass.simulator.terminal_keys import cannot_tell, stroke_of
 
 #: What stands for a press: by what it types, and by where the key sits.
 BY_SIGN, BY_PLACE = "?", "@?"

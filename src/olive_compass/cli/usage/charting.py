@@ -1,4 +1,4 @@
-"""``usage --as png`` and ``worth --as png``: what is used most, and what keys save, as one chart."""
+"""``usage --as png`` and ``savings --as png``: what is used most, and what keys save, as one chart."""
 
 from typing import TYPE_CHECKING, Any
 
@@ -8,13 +8,13 @@ from olive_compass.cli.output.new_file import Into, into_of, put_new
 from olive_compass.cli.output.pictures import asked_for, speller
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.usage.modelling import by_app
+from olive_compass.core.savings.model import Times
+from olive_compass.core.savings.savings_of_keys import CommandSavings, savings_of_keys
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage import looking
 from olive_compass.core.usage.summing import Usage
 from olive_compass.core.wording import counted
-from olive_compass.core.worth.model import Times
-from olive_compass.core.worth.savings_of_keys import Worth, savings_of_keys
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 
@@ -90,7 +90,7 @@ def _put(into: Into, context: Surroundings, head: tuple[str, str, str], rows: "l
     return 0
 
 
-def worth_chart(args: "ShowsSavings", context: Surroundings, desk: Desk, times: Times) -> int:
+def savings_chart(args: "ShowsSavings", context: Surroundings, desk: Desk, times: Times) -> int:
     """Runs ``savings`` as a chart: the commands of an application, or all applications."""
     into = into_of(args)
     asked_for(into, args.json, context)
@@ -122,11 +122,11 @@ def worth_chart(args: "ShowsSavings", context: Surroundings, desk: Desk, times: 
     return _put(into, context, (title, _span(usage), "seconds a week"), rows)
 
 
-def _saved(worth: Worth) -> dict[str, float]:
-    more = max(worth.would_save, 0)
-    if not worth.key:
+def _saved(savings: CommandSavings) -> dict[str, float]:
+    more = max(savings.would_save, 0)
+    if not savings.key:
         return {GIVEN: more}
-    return {SAVED: max(worth.saves, 0), MORE: more}
+    return {SAVED: max(savings.saves, 0), MORE: more}
 
 
 def _span(usage: Usage) -> str:

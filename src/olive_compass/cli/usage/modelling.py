@@ -5,7 +5,7 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.looking.tallies import nothing_counted, usage_of_all
 from olive_compass.core.answers.savings import SavingsAnswer, savings_of
-from olive_compass.core.worth.model import DEFAULT, LETTERS, Times, changed
+from olive_compass.core.savings.model import DEFAULT, LETTERS, Times, changed
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 

@@ -233,7 +233,7 @@ def _size(context: Surroundings, file: str) -> int:
 
 
 def undo_hint(desk: Desk) -> frozenset[tuple[str, str]]:
-    """The commands that take back what was done, on the stand-in's word, as any log may call them."""
+    """The commands that take back what was done, on the simulator's word, as any log may call them."""
     return frozenset(
         (app, called)
         for name in desk.app_names()

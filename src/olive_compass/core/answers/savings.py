@@ -3,17 +3,17 @@
 from msgspec import Struct
 
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.usage.summing import Usage
-from olive_compass.core.usage.tally import says_no_way, uses
-from olive_compass.core.worth.model import Times
-from olive_compass.core.worth.savings_of_keys import (
+from olive_compass.core.savings.model import Times
+from olive_compass.core.savings.savings_of_keys import (
+    CommandSavings,
     Saving,
     Whole,
-    Worth,
     savings,
     savings_of_keys,
     whole,
 )
+from olive_compass.core.usage.summing import Usage
+from olive_compass.core.usage.tally import says_no_way, uses
 
 
 class SavingsAnswer(Struct, frozen=True, kw_only=True):
@@ -24,7 +24,7 @@ class SavingsAnswer(Struct, frozen=True, kw_only=True):
     view: AppView
     days: int
     whole: Whole
-    commands: tuple[Worth, ...]
+    commands: tuple[CommandSavings, ...]
     best: tuple[Saving, ...]
     from_lists: tuple[str, ...]
 

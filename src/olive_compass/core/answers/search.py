@@ -113,7 +113,7 @@ def _with_words(
     found = list(search(commands, words, app.rules.slots))
     having = {command.id for command in found}
     served = {id_ for purpose, _ in named for id_ in purpose.commands(app.name)}
-    served.update(app.proxies[thing].through for thing in _things(keymap, words))
+    served.update(app.vias[thing].through for thing in _things(keymap, words))
     found += [each for each in commands if each.id in served and each.id not in having]
     return found
 
@@ -123,7 +123,7 @@ def _hit(keymap: Keymap, command: Command, words: str, named: Sequence[Named]) -
         if command.id in purpose.commands(keymap.app.name) and not search([command], words):
             return Hit(keymap=keymap, command=command, purpose=purpose.id, name=name)
     for thing in _things(keymap, words):
-        if keymap.app.proxies[thing].through == command.id:
+        if keymap.app.vias[thing].through == command.id:
             return Hit(keymap=keymap, command=command, thing=thing)
     return Hit(keymap=keymap, command=command)
 
@@ -131,7 +131,7 @@ def _hit(keymap: Keymap, command: Command, words: str, named: Sequence[Named]) -
 def _things(keymap: Keymap, words: str) -> list[str]:
     """The things without a key, shown through a command, whose names have the words."""
     parts = fold(words).split()
-    names: Iterable[str] = keymap.app.proxies if parts else ()
+    names: Iterable[str] = keymap.app.vias if parts else ()
     return [thing for thing in names if all(part in fold(thing) for part in parts)]
 
 

@@ -246,7 +246,7 @@ class Rules(Struct, frozen=True, kw_only=True):
         return 0
 
 
-class Proxy(Struct, frozen=True):
+class Via(Struct, frozen=True):
     """What shows a thing that takes no key: a command, and what was in it when that was said (of a
     slot; ``""``: it is none)."""
 
@@ -268,7 +268,7 @@ class App(Struct, frozen=True, kw_only=True):
     #: The trays that count, in their order, those that are switched off among them.
     trays: "tuple[Tray, ...]" = ()
     #: Things that take no key, each with the command that shows it and what that held then.
-    proxies: Mapping[str, "Proxy"] = MappingProxyType({})
+    vias: Mapping[str, "Via"] = MappingProxyType({})
     #: What the application calls commands by now that keep another id here.
     ids: Mapping[str, str] = MappingProxyType({})
 
@@ -310,7 +310,7 @@ class App(Struct, frozen=True, kw_only=True):
 
     def stands_for(self, command: str) -> tuple[str, ...]:
         """The things without a key that a command shows."""
-        return tuple(thing for thing, each in self.proxies.items() if each.through == command)
+        return tuple(thing for thing, each in self.vias.items() if each.through == command)
 
     def trays_with(self, command: str) -> "tuple[Tray, ...]":
         """The trays on which a command stands, those that are switched off left out."""

@@ -20,7 +20,7 @@ from olive_compass.core.apps.habits import (
 from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.key_columns import gather_keys
 from olive_compass.core.apps.key_matrix import as_list
-from olive_compass.core.apps.listing_result import Listing, SetAside, Wishes
+from olive_compass.core.apps.listing_result import Listing, ListingRequest, SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
@@ -45,26 +45,26 @@ from olive_compass.structs import replace
 LONGEST_CELL = 5_000
 
 
-def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
+def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
     """The catalogue that ``rows`` describe.
 
     Raises ``LookupError`` where the columns cannot be recognised; anything smaller that cannot be
     read is in ``set_aside`` with its line.
     """
     rows, odd = _parted(rows)
-    spelling = Spelling(wishes.spelling)
+    spelling = Spelling(request.spelling)
     rows, cleaned = _cleaned(rows)
     odd += cleaned
     rows = as_list(rows)
     body = [row for row in rows if any(row.cells)]
     all_rows = len(body)
-    head, preface, body = _headed(body, wishes.columns)
-    gathered = gather_keys(head, body, wishes.columns, wishes.platform)
+    head, preface, body = _headed(body, request.columns)
+    gathered = gather_keys(head, body, request.columns, request.platform)
     head, body = gathered.head, gathered.rows
     spelt = [row.cells for row in body if not row.heading]
-    if wishes.spelling:
+    if request.spelling:
         spelt = [tuple(map(spelling.read, cells)) for cells in spelt]
-    columns = guess_columns(head, spelt, wishes.columns, wishes.platform)
+    columns = guess_columns(head, spelt, request.columns, request.platform)
     if gathered.note:
         columns.why["keys"] += gathered.note
     before = "it stands before the headings"
@@ -79,8 +79,8 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     ]
     # The file itself has no such row.
     invented = sum(row.line == 0 for row in rows[:1])
-    maker = _Maker(body, columns, wishes, aside)
-    listing = _parted_by_modes(maker.listing(len(cleaned)), wishes, maker.headings)
+    maker = _Maker(body, columns, request, aside)
+    listing = _parted_by_modes(maker.listing(len(cleaned)), request, maker.headings)
     return replace(
         listing,
         rows=all_rows - invented + sum(each.what == "row" for each in odd),
@@ -89,16 +89,18 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     )
 
 
-def _parted_by_modes(listing: Listing, wishes: Wishes, headings: Collection[Path]) -> Listing:
+def _parted_by_modes(
+    listing: Listing, request: ListingRequest, headings: Collection[Path]
+) -> Listing:
     """The listing with the headings as modes that part its keys, where they are taken for that."""
     commands = listing.catalogue.commands
-    if wishes.headed:
+    if request.headed:
         headings = {command.menu for command in commands if command.menu}
-    if not headings or wishes.headings == "menu":
+    if not headings or request.headings == "menu":
         return listing
     found = situations(commands, headings)
     keys = len({each.key for each in found.splits})
-    as_modes = bool(found.headings) and (wishes.headings == "mode" or keys >= ENOUGH)
+    as_modes = bool(found.headings) and (request.headings == "mode" or keys >= ENOUGH)
     if not as_modes:
         return replace(listing, situations=found)
     names = mode_names(found.headings, slug)
@@ -130,17 +132,17 @@ _ORDER = ("title", "keys", "menu", "modes", "id", "kind", "does", "keys_elsewher
 
 class _Maker:
     def __init__(
-        self, rows: Sequence[Row], columns: Columns, wishes: Wishes, aside: list[SetAside]
+        self, rows: Sequence[Row], columns: Columns, request: ListingRequest, aside: list[SetAside]
     ) -> None:
         self.filled = 0
-        if wishes.groups != "no":
+        if request.groups != "no":
             rows, self.filled = filled_down(rows, columns.fields)
         self.rows = rows
         self.columns = columns
         self.fields = columns.fields
-        self.wishes = wishes
+        self.request = request
         self.aside = aside
-        self.spelling = Spelling(wishes.spelling)
+        self.spelling = Spelling(request.spelling)
         self.unread: list[str] = []
         #: The menus that are headings of rows.
         self.headings: set[Path] = set()
@@ -157,11 +159,11 @@ class _Maker:
         #: Whether the cells themselves tell that a capital letter is Shift and that letter.
         self.capitals = has_both_cases(map(self.spelling.read, set(cells)))
         if self.capitals:
-            self.spelling = Spelling({**wishes.spelling, **dict([CAPITAL])})
+            self.spelling = Spelling({**request.spelling, **dict([CAPITAL])})
         self.minus_is_key = minus_is_key(cells)
-        self.devices = wishes.devices
-        self.leaders = leaders(cells) if wishes.longest != 1 else frozenset()
-        self.typed = longest_typed(cells) if wishes.typed is None else wishes.typed
+        self.devices = request.devices
+        self.leaders = leaders(cells) if request.longest != 1 else frozenset()
+        self.typed = longest_typed(cells) if request.typed is None else request.typed
         titles, menus = self._column("title"), self._column("menu")
         self.title_is_path = "menu" not in self.fields and mostly_paths(titles)
         self.has_letters = has_access_letters([*titles, *menus])
@@ -183,7 +185,7 @@ class _Maker:
         return found
 
     def listing(self, cleaned: int) -> Listing:
-        groups = group_rows(self.rows, self.fields, self.wishes.groups)
+        groups = group_rows(self.rows, self.fields, self.request.groups)
         group = ""
         taken = UniqueCommands(ids="id" in self.fields)
         heads = empty = 0
@@ -220,14 +222,14 @@ class _Maker:
                 dict.fromkeys(text for n, text in groups.items() if not self.rows[n].heading)
             ),
             filled=self.filled,
-            unknown=unknown_words(self.unread, self.wishes.spelling),
+            unknown=unknown_words(self.unread, self.request.spelling),
             capitals=self.capitals,
             sequences=tuple(filter(self._has_sequence, self.triggers))[:3],
         )
 
     def _heads_nothing(self, n: int, groups: Mapping[int, str]) -> bool:
         """Whether a row that a person said is a heading has no command below it."""
-        return self.wishes.groups == "yes" and (n + 1 in groups or n + 1 == len(self.rows))
+        return self.request.groups == "yes" and (n + 1 in groups or n + 1 == len(self.rows))
 
     def _has_sequence(self, text: str) -> bool:
         """Whether a cell has a sequence that begins with a modifier."""
@@ -310,7 +312,7 @@ class _Maker:
         # “G, D”: where many cells begin with the same key and a comma, it begins runs and parts no keys.
         if "," in text and text.partition(",")[0].strip() in self.leaders:
             text = " ".join(part.strip() for part in text.split(","))
-        cell: Cell = read_cell(text, self.typed, self.wishes.platform)
+        cell: Cell = read_cell(text, self.typed, self.request.platform)
         if cell.problem == GESTURE:
             self.gestures.add(cell_text)
             self._set_aside(row, "keys", cell.problem, cell_text)
@@ -340,7 +342,7 @@ class _Maker:
         """What a cell has for the other platform, None: the same."""
         if "mac" not in keys.lower() and not names_command(keys):
             return None
-        other = "pc" if family(self.wishes.platform) == "mac" else "mac"
+        other = "pc" if family(self.request.platform) == "mac" else "mac"
         cell: Cell = read_cell(self.spelling.read(keys), self.typed, other)
         own = self.triggers.get(keys)
         if cell.problem or own is None or cell.triggers == own:

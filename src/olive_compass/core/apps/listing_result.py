@@ -24,7 +24,7 @@ class SetAside(Struct, frozen=True, order=True, kw_only=True):
     text: str
 
 
-class Wishes(Struct, frozen=True, kw_only=True):
+class ListingRequest(Struct, frozen=True, kw_only=True):
     """What a person said of a listing: columns by field, and how to take rows and runs."""
 
     columns: Mapping[str, str] = MappingProxyType({})

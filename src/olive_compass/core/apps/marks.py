@@ -14,7 +14,7 @@ class Marks(Struct, frozen=True, kw_only=True):
     ``long_running``: it takes a long time; ``irreversible``: it cannot be undone; ``often``: it is used all day;
     ``withdrawn``: the application has it no longer; ``fixed``: no key can be given to it;
     ``never``: it is in the list but never enabled; ``icon``: it has one, as some trays need. ``needs`` is a licence or add-on, ``alternate``
-    the id of the menu item in whose place it appears, ``acts`` what it does on the stand-in; ``said`` names
+    the id of the menu item in whose place it appears, ``acts`` what it does on the simulator; ``said`` names
     the fields that a person said and no listing may change (``title+menu``), or is ``command``.
     ``others`` are words that mean nothing to us and are kept.
     """

@@ -48,7 +48,7 @@ def _wanted(view: View) -> "dict[str, Finder]":
     found = _always()
     if view.macros:
         found = found | _of("macros")
-    if view.app.trays or view.app.proxies:
+    if view.app.trays or view.app.vias:
         found = found | _of("trays")
     if view.usage.tally:
         found = found | _of("usage")

@@ -1,4 +1,4 @@
-"""What a command does on the stand-in: told by its marks, its kind, or what it says of itself."""
+"""What a command does on the simulator: told by its marks, its kind, or what it says of itself."""
 
 from msgspec import Struct
 
@@ -84,7 +84,7 @@ class Act(Struct, frozen=True):
 
 
 def act_of(command: Command) -> Act:
-    """What ``command`` does on the stand-in."""
+    """What ``command`` does on the simulator."""
     verb, _, detail = command.marks.acts.partition("=")
     if verb in VERBS:
         return Act(verb, detail)

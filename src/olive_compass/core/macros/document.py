@@ -1,4 +1,4 @@
-"""The document of the stand-in: a few things, a selection, settings, a mode. A value."""
+"""The document of the simulator: a few things, a selection, settings, a mode. A value."""
 
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
@@ -22,7 +22,7 @@ class Thing(Struct, frozen=True, kw_only=True):
 
 
 class Document(Struct, frozen=True, kw_only=True):
-    """What the stand-in holds. ``deeds`` are what was done that leaves no thing behind.
+    """What the simulator holds. ``deeds`` are what was done that leaves no thing behind.
 
     ``shown`` is what was shown, the last one now; ``past`` and ``future`` are what undo and redo
     go to, and are not kept in a file.

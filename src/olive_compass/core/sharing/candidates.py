@@ -8,7 +8,7 @@ from msgspec import Struct
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.sharing.titles import Form, Nouns, bare, forms, nouns_of, words_in
+from olive_compass.core.sharing.titles import Form, Nouns, essential, forms, nouns_of, words_in
 
 #: How many commands before and after one are its neighbours.
 REACH = 2
@@ -24,7 +24,7 @@ _ONE_KIND = {"setting": "command", "style": "command"}
 class Candidate(Struct, eq=False, kw_only=True):
     """A command of an application, with what it is compared by.
 
-    ``forms`` are those of its title, ``words`` its title as it is compared, ``bare`` what is left of that without
+    ``forms`` are those of its title, ``words`` its title as it is compared, ``essential`` what is left of that without
     words that add nothing; ``keys`` are its factory keys, alike on all platforms; ``neighbours`` the places of the
     commands beside it, ``twins`` those that stand for it.
     """
@@ -33,7 +33,7 @@ class Candidate(Struct, eq=False, kw_only=True):
     command: Command
     forms: dict[Form, int]
     words: Form
-    bare: Form
+    essential: Form
     keys: frozenset[str]
     menu_words: frozenset[str]
     says: frozenset[str]
@@ -105,7 +105,7 @@ def _candidate(app: App, command: Command, nouns: Nouns) -> Candidate:
         command=command,
         forms=own,
         words=words,
-        bare=bare(own),
+        essential=essential(own),
         keys=frozenset(map(key_of, command.keys)),
         menu_words=menus,
         says=frozenset(_stems(command.does)) - set(words),

@@ -39,7 +39,7 @@ class Meaning(Struct, frozen=True, kw_only=True):
 AppReport = tuple[Press, Meaning]
 
 
-class Friends(Struct, frozen=True):
+class FalseFriends(Struct, frozen=True):
     """A press with two purposes: where a reflex is learnt, and where it meets something else.
 
     ``weight`` orders them: how much worse the one is than the other, twice that where the reflex
@@ -129,14 +129,14 @@ class Across:
                 found.setdefault(press, []).append(meaning)
         return found
 
-    def false_friends(self, app: str) -> list[Friends]:
+    def false_friends(self, app: str) -> list[FalseFriends]:
         """What reflexes from other applications meet in ``app``, the worst first."""
         found = []
         for press, meanings in self.meanings.items():
             here = [each for each in meanings if each.app == app]
             for meets in here:
                 reflexes = [
-                    Friends(press, each, meets)
+                    FalseFriends(press, each, meets)
                     for each in meanings
                     if each.app != app and each.purpose and each.purpose != meets.purpose
                 ]
@@ -146,7 +146,7 @@ class Across:
         found.sort(key=lambda f: (-f.weight, str(f.meets.trigger), f.meets.claim.command))
         return found
 
-    def worse_with(self, keymap: Keymap, command: str, trigger: Run) -> tuple[Friends, ...]:
+    def worse_with(self, keymap: Keymap, command: str, trigger: Run) -> tuple[FalseFriends, ...]:
         """The worst false friends that giving ``trigger`` to ``command`` in ``keymap`` makes.
 
         Either a reflex from elsewhere would meet it, or its own reflex would meet what costs much there.
@@ -164,7 +164,7 @@ class Across:
             if there == press
         ]
         found = [
-            Friends(press, reflex, meets)
+            FalseFriends(press, reflex, meets)
             for each in others
             for reflex, meets in ((each, own), (own, each))
             if reflex.purpose and reflex.purpose != meets.purpose and meets.risk == WORST

@@ -16,7 +16,7 @@ from olive_compass.core.sharing.choosing import editions, new_purpose, of_one_ki
 from olive_compass.core.sharing.judging import Keys, by_distance, by_likeness, judged, keys_of
 from olive_compass.core.sharing.proposals import LEAST, Guess, Proposal, members
 from olive_compass.core.sharing.purposes import Purpose, Purposes
-from olive_compass.core.sharing.titles import Form, bare, forms, turned
+from olive_compass.core.sharing.titles import Form, essential, forms, turned
 from olive_compass.structs import replace
 
 T = TypeVar("T")
@@ -52,7 +52,7 @@ class _Group:
         self.purpose = purpose
         self.served = list(served)
         self.guessed: list[Guess] = []
-        self.words = bare(forms(purpose.group)) if purpose and purpose.group else ()
+        self.words = essential(forms(purpose.group)) if purpose and purpose.group else ()
 
     def members(self) -> list[Candidate]:
         """Who serves it."""
@@ -187,11 +187,11 @@ class _Finder:
         named = self._by_parts_of_names()
         alone: dict[Form, list[Candidate]] = {}
         for each in left:
-            for part in _parts(each.bare):
+            for part in _parts(each.essential):
                 alone.setdefault(part, []).append(each)
         found: list[tuple[float, int, _Group | Candidate, Guess]] = []
         for number, each in enumerate(left):
-            for part in _parts(each.bare):
+            for part in _parts(each.essential):
                 near = _if_few(named.get(part, []))
                 pairs: list[tuple[_Group | Candidate, Guess]] = [*self._like_names(each, near)]
                 pairs += self._like_others(each, _if_few(alone[part]))
@@ -209,7 +209,7 @@ class _Finder:
         named: dict[Form, list[tuple[Form, str, _Group]]] = {}
         for group in (*self.known, *self.found):
             for name in group.names():
-                words = bare(forms(name))
+                words = essential(forms(name))
                 for part in _parts(words):
                     named.setdefault(part, []).append((words, name, group))
         return named
@@ -219,7 +219,7 @@ class _Finder:
     ) -> Iterator[tuple[_Group, Guess]]:
         """The groups with a name that a command's title is like."""
         for words, name, group in near:
-            score = by_likeness(each.bare, words)
+            score = by_likeness(each.essential, words)
             is_for_parts = each.kind != "part" or not group.purpose
             if score and is_for_parts and not group.has(each.app):
                 yield group, self._alike(each, group.members(), score, name, group.words)
@@ -229,7 +229,7 @@ class _Finder:
     ) -> Iterator[tuple[Candidate, Guess]]:
         """The other commands whose titles a command's is like."""
         for other in near:
-            score = by_likeness(each.bare, other.bare)
+            score = by_likeness(each.essential, other.essential)
             if score and self._may_meet(each, other):
                 yield other, self._alike(each, [other], score, other.command.title)
 

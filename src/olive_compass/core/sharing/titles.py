@@ -142,7 +142,7 @@ def without_dangling(rest: list[str], words: list[str]) -> list[str]:
     return rest
 
 
-def bare(found: dict[Form, int]) -> Form:
+def essential(found: dict[Form, int]) -> Form:
     """Of the forms of a title that without words that add nothing, but with its verb."""
     return max(found.items(), key=lambda entry: (entry[1] < BARE, entry[1]))[0]
 

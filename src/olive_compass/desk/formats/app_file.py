@@ -10,9 +10,9 @@ from olive_compass.core.apps.app import (
     TAKES,
     Duplicates,
     PlainKeys,
-    Proxy,
     Rules,
     Takes,
+    Via,
 )
 from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.apps.modes import ModeTree
@@ -128,7 +128,7 @@ class AppFile(Struct, frozen=True, kw_only=True):
     rules: Rules
     spelling: Mapping[str, str] = MappingProxyType({})
     reading: Reading = Reading()
-    proxies: Mapping[str, Proxy] = MappingProxyType({})
+    vias: Mapping[str, Via] = MappingProxyType({})
     ids: Mapping[str, str] = MappingProxyType({})
 
 
@@ -174,7 +174,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
         ),
         spelling=spelling,
         reading=said.reading,
-        proxies={thing: Proxy(via.through, via.held) for thing, via in said.via.items()},
+        vias={thing: Via(via.through, via.held) for thing, via in said.via.items()},
         ids=said.ids,
     )
 

@@ -23,7 +23,7 @@ def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
     return editor.data
 
 
-def with_proxy(data: bytes, thing: str, through: str, held: str) -> bytes:
+def with_via(data: bytes, thing: str, through: str, held: str) -> bytes:
     """The file in which ``thing`` is shown through a command; ``held`` is what that has in it now."""
     value = {"through": through, "held": held} if held else {"through": through}
     return with_rule(data, "via", thing, value)

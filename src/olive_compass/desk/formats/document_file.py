@@ -1,4 +1,4 @@
-"""A document of the stand-in as JSON."""
+"""A document of the simulator as JSON."""
 
 from collections.abc import Iterator, Mapping
 from typing import Annotated, Any, Literal

@@ -45,7 +45,7 @@ def _no_other_way(_file: FileChange, _now: bytes | None) -> FileChange | None:
     return None
 
 
-class Settled(Struct, frozen=True):
+class Recovered(Struct, frozen=True):
     """What became of a change whose process had ended in the middle: it holds, or was taken back."""
 
     number: int
@@ -99,7 +99,7 @@ class History:
                     entries=tuple(entry_of(change, iter(earlier)) for change in changes),
                     undoes=undoes,
                 )
-                # From here on a kill can be settled: the record says what every file was, and what it becomes.
+                # From here on a kill can be recovered from: the record says what every file was, and what it becomes.
                 self._write_pending(folder, record)
                 try:
                     for change in changes:
@@ -124,8 +124,8 @@ class History:
                 stack.enter_context(locked(self.root))
             yield
 
-    def settle(self) -> Settled | None:
-        """Settles what an interrupted change left; None: there is nothing, or another is at it.
+    def recover(self) -> Recovered | None:
+        """Finishes or undoes what an interrupted change left; None: there is nothing, or another is at it.
 
         Raises ``UserError`` where its record cannot be read. Where the desk cannot be written, it is
         left to whoever can.
@@ -142,7 +142,7 @@ class History:
                 self._finish_interrupted(folder)
         except (OSError, UserError):
             return None
-        return Settled(record.number, record.what, record.number in self.numbers())
+        return Recovered(record.number, record.what, record.number in self.numbers())
 
     def numbers(self) -> list[int]:
         """The numbers of all changes, the oldest first."""
@@ -269,7 +269,7 @@ class History:
             refuse_protected(folder, place.name)
 
     def _finish_interrupted(self, folder: Folder) -> None:
-        """Settles a change whose process ended in the middle of it."""
+        """Finishes or undoes a change whose process ended in the middle of it."""
         path = os.path.join(self.folder, "pending.json")
         if not os.path.exists(path):
             return

@@ -1,1 +1,1 @@
-"""Findings on trays and proxies: looked for where an application has some. One module each, as beside."""
+"""Findings on trays and vias: looked for where an application has some. One module each, as beside."""

@@ -12,12 +12,12 @@ from msgspec import Struct
 
 from olive_compass.core.effort.reach import HOLDERS
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
+from olive_compass.core.savings.model import Times, press_cost
+from olive_compass.core.savings.solving import Demand, apart, cheapest
 from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.free import BANKS, BEGINS, FREE, TAKEN, banks, slot
 from olive_compass.core.schemes.layers import MENUS
 from olive_compass.core.schemes.view import View
-from olive_compass.core.worth.model import Times, press_cost
-from olive_compass.core.worth.solving import Demand, apart, cheapest
 
 #: The keys that hold: alone they start nothing, but where they are tapped.
 _MODIFIER_KEYS = frozenset(key for keys in HOLDERS.values() for key in keys)

@@ -1,4 +1,4 @@
-"""The lines that a person can type at the stand-in, in a script or in its field at a terminal.
+"""The lines that a person can type at the simulator, in a script or in its field at a terminal.
 
 A line that begins with one of the words below is an order in plain words (``menu Spot height``); while
 something is asked, any other line is the answer; else it is a trigger, and is pressed.
@@ -12,8 +12,8 @@ from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.macros.document import described
 from olive_compass.core.wording import capital
 from olive_compass.counts import parse_count
-from olive_compass.standin.saying import FIRED, REMARK, TROUBLE, Line
-from olive_compass.standin.session import Session
+from olive_compass.simulator.saying import FIRED, REMARK, TROUBLE, Line
+from olive_compass.simulator.session import Session
 
 #: The orders, and what each does.
 ORDERS = {

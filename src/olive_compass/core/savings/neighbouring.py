@@ -5,10 +5,10 @@ from itertools import combinations
 
 from olive_compass.core.effort.reach import distance
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.savings.model import Times
+from olive_compass.core.savings.solving import Pairs, forbidden
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.view import View
-from olive_compass.core.worth.model import Times
-from olive_compass.core.worth.solving import Pairs, forbidden
 
 #: What lying side by side with a sibling that gets its key in the same plan is worth, in home strokes. It is
 #: to break ties, not to outweigh reach: our own choice.

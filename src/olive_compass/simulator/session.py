@@ -1,4 +1,4 @@
-"""A session at the stand-in: presses in, what fired and why out. It knows no terminal.
+"""A session at the simulator: presses in, what fired and why out. It knows no terminal.
 
 Every call returns the lines that a person should see. What was done is kept as events.
 """
@@ -33,7 +33,7 @@ from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.tally import Tally, join
 from olive_compass.core.wording import capital, counted
 from olive_compass.counts import parse_count
-from olive_compass.standin.saying import (
+from olive_compass.simulator.saying import (
     ASKS,
     FIRED,
     REMARK,
@@ -44,8 +44,8 @@ from olive_compass.standin.saying import (
     reason,
     waiting,
 )
-from olive_compass.standin.trays import OpenTray, listed, opened
-from olive_compass.standin.trays import pressed as on_tray
+from olive_compass.simulator.trays import OpenTray, listed, opened
+from olive_compass.simulator.trays import pressed as on_tray
 from olive_compass.structs import replace
 
 

@@ -1,4 +1,4 @@
-"""A tray that is open at the stand-in: its items, chosen by arrow, letter or number."""
+"""A tray that is open at the simulator: its items, chosen by arrow, letter or number."""
 
 from msgspec import Struct
 
@@ -9,7 +9,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.trays.filling import filled
 from olive_compass.core.usage.tally import Tally
 from olive_compass.counts import parse_count
-from olive_compass.standin.saying import ASKS, REMARK, TROUBLE, Line
+from olive_compass.simulator.saying import ASKS, REMARK, TROUBLE, Line
 from olive_compass.structs import replace
 
 

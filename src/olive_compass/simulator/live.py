@@ -1,4 +1,4 @@
-"""The stand-in at a terminal: keys as they are pressed, the document beside what fired.
+"""The simulator at a terminal: keys as they are pressed, the document beside what fired.
 
 A terminal cannot send every stroke (Tab and Ctrl+I are the same to it, the numeric pad is not
 told apart): those are typed in the field, which a key opens that nothing has.
@@ -7,11 +7,11 @@ told apart): those are typed in the field, which a key opens that nothing has.
 from typing import Any
 
 from olive_compass.core.keys.reading import read_trigger
-from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
-from olive_compass.standin.script import Leave, do_line
-from olive_compass.standin.session import Session
-from olive_compass.standin.terminal import run
-from olive_compass.standin.terminal_keys import stroke_of
+from olive_compass.simulator.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
+from olive_compass.simulator.script import Leave, do_line
+from olive_compass.simulator.session import Session
+from olive_compass.simulator.terminal import run
+from olive_compass.simulator.terminal_keys import stroke_of
 
 _STYLE = {
     FIRED: "bold",

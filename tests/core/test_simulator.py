@@ -1,4 +1,4 @@
-"""The stand-in without a terminal: what a press leads to, what is asked, what is kept."""
+"""The simulator without a terminal: what a press leads to, what is asked, what is kept."""
 
 import pytest
 from hypothesis import given
@@ -15,9 +15,9 @@ from olive_compass.core.macros.simulator import first_mode
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
-from olive_compass.standin.script import ORDERS, Leave, do_line
-from olive_compass.standin.session import Session
-from olive_compass.standin.terminal_keys import stroke_of
+from olive_compass.simulator.script import ORDERS, Leave, do_line
+from olive_compass.simulator.session import Session
+from olive_compass.simulator.terminal_keys import stroke_of
 
 PLACE = Command(
     id="place",

@@ -1,4 +1,4 @@
-"""The stand-in from the command line: a session on a desk, its log, and what it recorded."""
+"""The simulator from the command line: a session on a desk, its log, and what it recorded."""
 
 import os
 from typing import Any
@@ -21,16 +21,16 @@ from olive_compass.desk.formats import document_file, log_file
 from olive_compass.desk.storage.plain_file import read_whole
 from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError
-from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
-from olive_compass.standin.script import Leave, do_line, holds
-from olive_compass.standin.session import Session
+from olive_compass.simulator.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
+from olive_compass.simulator.script import Leave, do_line, holds
+from olive_compass.simulator.session import Session
 from olive_compass.structs import replace
 
 _MARKS = {FIRED: BOLD, WHY: DIM, ASKS: YELLOW, TROUBLE: RED, REMARK: ""}
 
 
 class SessionOptions(Common, kw_only=True):
-    """The options of a session at the stand-in: its application, or the macro that is recorded in it."""
+    """The options of a session at the simulator: its application, or the macro that is recorded in it."""
 
     app: str = ""
     which: str = ""
@@ -42,7 +42,7 @@ class SessionOptions(Common, kw_only=True):
     dry_run: bool
 
 
-def stand_in(args: SessionOptions, context: Surroundings) -> int:
+def simulate(args: SessionOptions, context: Surroundings) -> int:
     """Runs ``try`` and ``macro record``: live at a terminal, or from a script."""
     record = args.which
     desk = pick.desk(args, context)
@@ -57,7 +57,7 @@ def stand_in(args: SessionOptions, context: Surroundings) -> int:
     interrupted: KeyboardInterrupt | None = None
     try:
         if live:
-            from olive_compass.standin.live import run_live
+            from olive_compass.simulator.live import run_live
 
             schemes = " over ".join(desk.stack(app.name).names)
             run_live(session, f"{app.heading} ({schemes})", context.colour)

@@ -13,6 +13,11 @@ from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.savings.least import least
+from olive_compass.core.savings.model import Times
+from olive_compass.core.savings.neighbouring import moved_together, plan_cost
+from olive_compass.core.savings.solving import Demand, Pairs, forbidden, judged, solve
+from olive_compass.core.savings.suggestable import free_in, suggestable, takes_now
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give
@@ -20,11 +25,6 @@ from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.offers import Offer
 from olive_compass.core.schemes.view import View
-from olive_compass.core.worth.least import least
-from olive_compass.core.worth.model import Times
-from olive_compass.core.worth.side_by_side import moved_together, plan_cost
-from olive_compass.core.worth.solving import Demand, Pairs, forbidden, judged, solve
-from olive_compass.core.worth.suggestable import free_in, suggestable, takes_now
 
 #: How often the plan is made anew where a verdict forbids a pair of it.
 ROUNDS = 12

@@ -1,4 +1,4 @@
-"""What the stand-in says: lines, what each is about, and the reasons in them."""
+"""What the simulator says: lines, what each is about, and the reasons in them."""
 
 from collections.abc import Callable
 

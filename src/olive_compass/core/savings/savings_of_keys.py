@@ -3,18 +3,18 @@
 from msgspec import Struct
 
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.savings.model import Cost, Times, menu_cost, press_cost, way_cost
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
 from olive_compass.core.usage.looking import BY_HAND, Used, used
 from olive_compass.core.usage.summing import Usage
-from olive_compass.core.worth.model import Cost, Times, menu_cost, press_cost, way_cost
 
 #: What an average key of one modifier takes where none is chosen yet, in home strokes: our own choice.
 AVERAGE = 4.0
 
 
-class Worth(Struct, frozen=True, kw_only=True):
+class CommandSavings(Struct, frozen=True, kw_only=True):
     """What a command costs a week, in seconds.
 
     ``now`` is what its uses take; ``by_key`` what they would take by its best key, or by an average one
@@ -57,15 +57,15 @@ class Whole(Struct, frozen=True, kw_only=True):
     saved: float
 
 
-def savings_of_keys(view: View, usage: Usage, times: Times) -> list[Worth]:
+def savings_of_keys(view: View, usage: Usage, times: Times) -> list[CommandSavings]:
     """What each used command is worth, the one that takes most first."""
     weeks = usage.weeks
     known = view.app.catalogue.by_id
-    found = [_worth(view, e, weeks, times) for e in used(usage.tally) if e.command in known]
+    found = [_savings_of(view, e, weeks, times) for e in used(usage.tally) if e.command in known]
     return sorted(found, key=lambda each: (-each.now, each.command))
 
 
-def _worth(view: View, each: Used, weeks: float, times: Times) -> Worth:
+def _savings_of(view: View, each: Used, weeks: float, times: Times) -> CommandSavings:
     app = view.app
     keys = pressable(view, view.keymap, each.command)
     costs = {run: press_cost(view.keyboard, run, times, view.weights, view.hand) for run in keys}
@@ -78,7 +78,7 @@ def _worth(view: View, each: Used, weeks: float, times: Times) -> Worth:
         cost = way_cost(app, each.command, way, times) if way in BY_HAND else press
         now += number * cost.seconds
     a_week = each.times / weeks
-    return Worth(
+    return CommandSavings(
         command=each.command,
         a_week=a_week,
         by_hand=by_hand / weeks,
@@ -104,14 +104,14 @@ def pressable(view: View, keymap: Keymap, command: str) -> list[Run]:
 
 def average(times: Times) -> Cost:
     """What a press takes where no key is chosen yet."""
-    from olive_compass.core.worth.model import Part
+    from olive_compass.core.savings.model import Part
 
     keys = AVERAGE / times.strokes
     parts = (Part("M", 1, times.mind), Part("K", keys, keys * times.key))
     return Cost(sum(part.seconds for part in parts), parts)
 
 
-def whole(view: View, found: list[Worth], times: Times) -> Whole:
+def whole(view: View, found: list[CommandSavings], times: Times) -> Whole:
     """What all commands take a week."""
     factory = sum(_with_factory(view, view.factory, each, times) for each in found)
     return Whole(
@@ -124,7 +124,7 @@ def whole(view: View, found: list[Worth], times: Times) -> Whole:
     )
 
 
-def _with_factory(view: View, factory: Keymap, each: Worth, times: Times) -> float:
+def _with_factory(view: View, factory: Keymap, each: CommandSavings, times: Times) -> float:
     """What the same uses would take with the factory keys: presses without one go by the menu."""
     pressed = each.a_week - each.by_hand
     keys = pressable(view, factory, each.command)
@@ -137,12 +137,12 @@ def _with_factory(view: View, factory: Keymap, each: Worth, times: Times) -> flo
 class Saving(Struct, frozen=True):
     """A command without a key: what one would save a week, and after how many days it has paid."""
 
-    worth: Worth
+    savings: CommandSavings
     seconds: float
     pays_after: float
 
 
-def savings(view: View, found: list[Worth], times: Times) -> list[Saving]:
+def savings(view: View, found: list[CommandSavings], times: Times) -> list[Saving]:
     """The commands whose key would save most, those without one and not keyless, the best first."""
     keyless = view.stack.keyless
     listed = []
@@ -151,10 +151,10 @@ def savings(view: View, found: list[Worth], times: Times) -> list[Saving]:
         if each.key or each.command in keyless or saves <= 0:
             continue
         listed.append(Saving(each, saves, times.learn / (saves / 7)))
-    return sorted(listed, key=lambda each: (-each.seconds, each.worth.command))
+    return sorted(listed, key=lambda each: (-each.seconds, each.savings.command))
 
 
-def change_worth(
+def seconds_by_change(
     view: View, after: Keymap, usage: Usage, times: Times, by_key: bool = False
 ) -> float:
     """What other keys save a week in seconds (below 0: cost), if each command went on to be reached by hand
@@ -167,7 +167,7 @@ def change_worth(
     return saved
 
 
-def _best(view: View, keymap: Keymap, each: Worth, times: Times) -> float:
+def _best(view: View, keymap: Keymap, each: CommandSavings, times: Times) -> float:
     """What one use takes by the best key of a keymap, or by the menu."""
     keys = pressable(view, keymap, each.command)
     costs = [press_cost(view.keyboard, run, times, view.weights, view.hand).seconds for run in keys]

@@ -6,14 +6,14 @@ from olive_compass.core.apps.app import Command
 from olive_compass.core.effort.reach import run_effort
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.savings.model import Times, menu_cost, press_cost
+from olive_compass.core.savings.savings_of_keys import pressable
+from olive_compass.core.savings.solving import Demand, Pairs
 from olive_compass.core.schemes.free import free_strokes
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.offers import Offer, scored
 from olive_compass.core.schemes.verdicts import in_itself
 from olive_compass.core.schemes.view import View
-from olive_compass.core.worth.model import Times, menu_cost, press_cost
-from olive_compass.core.worth.savings_of_keys import pressable
-from olive_compass.core.worth.solving import Demand, Pairs
 from olive_compass.structs import replace
 
 #: What it is worth, in home strokes, that other applications have the key for the same purpose: our own choice.

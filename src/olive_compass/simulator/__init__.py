@@ -1,0 +1,1 @@
+"""The simulator: a small pretend application to try schemes and macros on."""

@@ -1,1 +1,0 @@
-"""The stand-in: a small pretend application to try schemes and macros on."""
