@@ -236,7 +236,7 @@ def group_alone(parser: argparse.ArgumentParser, words: list[str]) -> bool:
 
 
 def in_order(parser: argparse.ArgumentParser, words: list[str]) -> list[str]:
-    """The words with those that are no options first: argparse takes a list of them in one piece only."""
+    """The arguments with the positional ones first: argparse takes a list of them in one piece only."""
     wanted = [action for action in parser._actions if not action.option_strings]
     if not any(action.nargs in ("*", "+") for action in wanted) or "--" in words:
         return words

@@ -242,7 +242,7 @@ def app_having(
         )
     known = desk.app_names()
     if app := app_called(desk, name):
-        # What was named is the application, and what is missing is the name.
+        # The one word given is the application; the name is missing.
         example = next(iter(names(app)), "mine")
         says = f"“{name}” is the application; name a {kind} of it."
         raise UserError(says, hint=f"Write APP/NAME, such as {app}/{example}.")

@@ -266,7 +266,7 @@ def _is_terminal(stream: TextIO) -> bool:
 
 
 def _knows_colours() -> bool:
-    """Whether the terminal acts on escapes: a console of Windows does once it is told to."""
+    """Whether the terminal acts on escapes: a console of Windows does once they are switched on."""
     if sys.platform != "win32":
         return True
     try:

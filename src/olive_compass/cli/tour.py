@@ -119,7 +119,7 @@ TOUR: tuple[Scene, ...] = (
         ("assign", "quillmap", "Parallel line", "Ctrl+D", "--if-taken", "replace"),
     ),
     (
-        "Try it: what does the key do, who decided that, and what does it override?",
+        "Try it: which command does the key start, who decided that, and what does it override?",
         ("press", "quillmap", "⌃D", "--mode", "draw"),
     ),
     (
@@ -211,7 +211,7 @@ TOUR: tuple[Scene, ...] = (
         ("macro", "from-log", "logs/quillmap-2026-10-12.jsonl"),
     ),
     (
-        "Lines 3 to 12 become a macro. What was chance, and what belongs to that one chart?",
+        "Lines 3 to 12 become a macro. Which steps are accidental, and which belong to that one chart?",
         (
             "macro",
             "from-log",
@@ -462,7 +462,7 @@ TOUR: tuple[Scene, ...] = (
         ("deliver", "reliefkiln", "--import-changes", "--scheme", "house"),
     ),
     (
-        "Quillmap 5 is out. What moved, and what of ours still holds?",
+        "Quillmap 5 is out. Which keys moved, and which of our decisions still apply?",
         (
             "upgrade",
             "quillmap",

@@ -1,4 +1,4 @@
-"""What the module of a command holds, and what a verb of a command is.
+"""The parts of a command's module, and the verbs of a command.
 
 A command that has verbs lists them as ``VERBS``. Only the verb that was typed gets its options, and only its module is
 loaded.

@@ -370,7 +370,7 @@ class Desk:
 
     @cached_property
     def system_keys(self) -> dict[Run, str]:
-        """The keys that the operating system takes, those that are switched on."""
+        """The keys of the operating system that are switched on."""
         if not self.has(SYSTEM_FILE):
             return {}
         return system_file.read(self.bytes(SYSTEM_FILE), SYSTEM_FILE, self.system_tables)

@@ -20,7 +20,7 @@ from olive_compass.structs import replace
 
 
 class FileMerge(Struct, frozen=True):
-    """A merged file (None: it is gone), and what clashes in it, in words."""
+    """A merged file (None: it is gone), and its conflicts in words."""
 
     data: bytes | None
     conflicts: tuple[Conflict, ...] = ()
@@ -33,7 +33,7 @@ def merge_file(
     theirs: bytes | None,
     resolve: Callable[[str, Conflict], str] = lambda _path, _conflict: "",
 ) -> FileMerge:
-    """The file of both sides; ``resolve`` gets the path and a clash, and says which side it is.
+    """The file of both sides; ``resolve`` gets the path and a conflict, and returns a side.
 
     Raises ``UserError`` where a file cannot be read.
     """
@@ -87,20 +87,20 @@ def _toml_or_conflict(
 
 
 def conflict_text(conflict: Conflict) -> str:
-    """What clashes, and what each side says, in a line."""
+    """The conflict and both sides in a line."""
     sides = (said(each) for each in (conflict.ours, conflict.theirs, conflict.base))
     return "{}: ours {}, theirs {}, before {}".format(subject(conflict), *sides)
 
 
 def subject(conflict: Conflict) -> str:
-    """What the two sides of a clash have changed."""
+    """The changes of the two sides of a conflict."""
     if isinstance(conflict.key, tuple):
         return " ".join(str(part) for part in conflict.key if part)
     return str(conflict.key)
 
 
 def said(value: Any) -> str:
-    """What one side of a clash has, in a few words."""
+    """One side of a conflict in a few words."""
     if value is MISSING:
         return "nothing"
     if isinstance(value, bytes):

@@ -37,7 +37,7 @@ def whole_tally(desk: Desk, follows: bool = False) -> dict[Use, Count]:
 def tally_since(desk: Desk, since: Callable[[str], str]) -> dict[Use, Count]:
     """The recent counts: ``since`` gets the last day on which a key was pressed, and gives the day after which counts are wanted.
 
-    Tallies without a later day are not parsed. Those that are read may have counts of earlier days as well.
+    Tallies without a later day are not parsed. The others may have counts of earlier days as well.
     """
     found: dict[str, Mapping[Use, Count]] = {}
     last = ""

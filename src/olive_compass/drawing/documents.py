@@ -108,7 +108,7 @@ class Task(Struct, frozen=True, kw_only=True):
 
 
 class Checklist(Struct, frozen=True, kw_only=True):
-    """What is to be done in an order, and what cannot be done, with why."""
+    """Steps to do in order, and steps that cannot be done, with the reason."""
 
     title: str
     tasks: tuple[Task, ...]

@@ -25,7 +25,7 @@ def page(
     foot: str = "",
 ) -> str:
     """A page in one file: its title, what stands in it, the style sheets of ``templates/`` that it needs
-    beside the one of every page, what stands in its head, and what is said at its foot."""
+    added to the one of every page, the content of its head, and the text of its foot."""
     return Template(resource("page.html")).substitute(
         title=escape(title),
         style="".join(resource(name).rstrip("\n") for name in styles),
@@ -44,7 +44,7 @@ def resource(name: str) -> str:
 
 
 def joined(parts: Iterable[str], between: str = "") -> Markup:
-    """The parts one after another; those that are no mark-up are escaped.
+    """The parts one after another; plain text is escaped.
 
     >>> str(joined(["<", Markup("<hr>")]))
     '&lt;<hr>'

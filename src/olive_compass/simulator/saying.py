@@ -21,7 +21,7 @@ class Line(Struct, frozen=True):
 
 
 def reason(outcome: Outcome, title: Callable[[str], str], where: Callable[[Claim], str]) -> str:
-    """Why a press does what it does: the layer, the mode, the place, and what is hidden.
+    """The reason for a press's meaning: layer, mode, file and line, and what it overrides.
 
     ``title`` gives that of a command; ``where`` says in words where a claim stands.
     """

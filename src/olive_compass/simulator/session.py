@@ -296,7 +296,7 @@ class Session:
         return [Line(REMARK, f"Recorded “{title}”: {counted(len(macro.steps), 'step')}.")]
 
     def close(self, origin: str) -> list[Line]:
-        """Ends the session: what still asks is ended, and what was recorded is in ``recorded``."""
+        """Ends the session and any open question; the recording is in ``recorded``."""
         lines = []
         if self.question is not None and self._begun is not None:
             title, asks = self.title(self._begun.command), self.question.text

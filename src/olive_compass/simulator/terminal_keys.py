@@ -1,4 +1,4 @@
-"""What a terminal passes on of a press, the stroke it is taken for, and those it cannot be told from.
+"""The bytes that a terminal sends for a press, the stroke that they mean, and strokes that send the same.
 
 A terminal sends characters, not keys: Tab and Ctrl+I are one to it, so are the two sets of digits,
 and it passes on neither Meta nor a modifier alone. What it sends for Ctrl with a key is the control

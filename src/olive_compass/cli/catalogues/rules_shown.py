@@ -70,7 +70,7 @@ def _of_keys(app: App) -> list[tuple[str, str]]:
 
 
 def _of_the_rest(app: App) -> list[tuple[str, str]]:
-    """Where text is typed, what this seat has, and what no scheme decides."""
+    """The text modes, the licences of this seat, and the keys that no scheme decides."""
     r = app.rules
     licences = (f"{name}: {yes_or_no(has)}" for name, has in r.licences.items())
     return [

@@ -72,7 +72,7 @@ def slot(args: AppSlotOptions, context: Surroundings) -> int:
     app = desk.app(desk.app_name(args.app))
     path, data = about_file(desk, app.name)
     if args.project:
-        # What is asked, and what moves, is what that project has in its slots.
+        # The questions and the moves concern the slots of that project alone.
         app = replace(app, rules=app_file.read(data, path, app.name, args.project).rules)
     if not args.slot:
         return _slots(args.json, context, app, desk)
@@ -98,7 +98,7 @@ def slot(args: AppSlotOptions, context: Surroundings) -> int:
 
 
 class _Noted(Struct, frozen=True):
-    """The file with what is in the slots, and what there is to say of the things that they show."""
+    """The file with the new contents of the slots, and sentences about the things that they show."""
 
     data: bytes
     said: list[str]
@@ -141,7 +141,7 @@ def _say_content(
 
 
 def _slots(as_json: bool, context: Surroundings, app: App, desk: Desk) -> int:
-    """All slots of an application: what is in each, its keys, and what is shown through it."""
+    """All slots of an application: the content of each, its keys, and the things shown through it."""
     keymap = Keymap(replace(desk.stack(app.name), app=app), desk.keyboard)
     rows: list[dict[str, Any]] = [
         {
@@ -178,8 +178,8 @@ def _slots(as_json: bool, context: Surroundings, app: App, desk: Desk) -> int:
 
 
 def _with_proxies_noted(app: App, data: bytes, slot: str, content: str) -> tuple[bytes, list[str]]:
-    """The file in which the vias through a slot that nobody had noted keep what is in it, and what is to
-    be said: from then on it is seen when it moves."""
+    """The file in which each thing shown through an unnamed slot has the content noted, and sentences
+    about it: from then on a move is noticed."""
     if not content or app.rules.slots.get(slot, ""):
         return data, []
     said = []

@@ -25,7 +25,7 @@ def what_was_assigned(view: AppView, request: Assign) -> str:
 
 
 def report(desk: Desk, view: AppView, change: Change) -> list[str]:
-    """What the assignment does to others, and what is to be said of the key."""
+    """Sentences on the other commands that the assignment changes, and on the key itself."""
     (found,) = effects(change, Verdict)
     keymap = after(view, change)
     most = counted(view.app.rules.most_keys, "key")

@@ -78,7 +78,7 @@ def one_by_one(args: OneByOneOptions, context: Surroundings, runs: Runner) -> in
 def _chosen(
     args: OneByOneOptions, context: Surroundings, desk: Desk, app: App, counts: dict[str, Used]
 ) -> list[Command]:
-    """The commands that are asked for, those that are used most first."""
+    """The commands to go through, the most used first."""
     keymap = pick.view(desk, app.name).keymap
     query = SearchQuery(
         words=" ".join(args.words),

@@ -90,7 +90,7 @@ def save(
             undoes=undoes,
         )
     except KeyboardInterrupt:
-        # It may have come right after all was written: who is told that nothing was changed must be right.
+        # It may have come right after all was written: “nothing was changed” must be true.
         newest = next(desk.history.records(), None)
         if newest is not None and (newest.what, newest.when) == (what, when):
             context.saved = newest.number

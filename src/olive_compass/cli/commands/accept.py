@@ -85,7 +85,7 @@ def _told(finding: Finding) -> list[str]:
 
 
 def _fitting(found: list[Finding], subject: str) -> dict[str, Finding]:
-    """The findings that a subject fits: those that are about it first of all, or any that name it."""
+    """The findings about a subject, or, where there are none, all that name it."""
     first = {f.subject: f for f in found if f.subject == f"{f.id} {subject}"}
     if first or not subject:
         return first or {f.subject: f for f in found}

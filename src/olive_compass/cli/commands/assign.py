@@ -234,7 +234,7 @@ class _Asking:
 
     def _conversation(self, view: AppView, request: Assign, shares: bool) -> str:
         """``replace`` or ``share``, ``""`` where another key was chosen. Raises to stop."""
-        # Loaded here: no key is taken in most assignments, and other keys are ranked for none.
+        # Loaded here: in most assignments the key is free, and no others are ranked.
         from olive_compass.core.schemes.offers import offers
 
         context = self.context

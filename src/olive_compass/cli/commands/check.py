@@ -159,7 +159,7 @@ def _report(form: str, listed: list[dict[str, Any]]) -> str:
 def _give_table(
     asked: Wanted, context: Surroundings, desk: Desk, found: list[Checked], notes: bool
 ) -> None:
-    """The findings as a table, to pass on: what is wrong, where, and what is to be done."""
+    """The findings as a table to pass on: the problem, its place and the remedy."""
     from olive_compass.drawing.documents import Cell, Table
 
     rows = tuple(

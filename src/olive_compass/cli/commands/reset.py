@@ -78,7 +78,7 @@ def _prepare(desk: Desk, context: Surroundings, args: ResetOptions) -> Work:
 def _part(
     view: AppView, context: Surroundings, decided: set[str], args: ResetOptions
 ) -> tuple[Part, str]:
-    """What is to be put back, and what it is called."""
+    """The thing to restore, and its name."""
     if args.command:
         known = args.command in decided
         command = args.command if known else pick.command(view.app, args.command, context).id

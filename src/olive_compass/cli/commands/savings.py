@@ -1,4 +1,4 @@
-"""``savings``: seconds a week of what is done, what keys save, and what others would."""
+"""``savings``: seconds a week that commands take, that their keys save, and that new keys would save."""
 
 import argparse
 from typing import Any

@@ -243,7 +243,7 @@ def _print(context: Surroundings, view: AppView, plan: Plan, counted_ones: set[s
 
 
 def _print_sums(context: Surroundings, plan: Plan, counted_ones: set[str]) -> None:
-    """What the commands would take, what that saves, and what no choice of keys comes below."""
+    """The seconds that the commands would take, the saving, and the bound that no choice of keys can beat."""
     many = counted(len(plan.suggestions), "command")
     starting = f"this {many[2:]}" if len(plan.suggestions) == 1 else f"these {many}"
     each = [e.command.id in counted_ones for e in plan.suggestions]

@@ -188,7 +188,7 @@ def _taken_over(desk: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> l
 def _sorted_out(
     settings: bool, desk: Desk, bundle: Bundle
 ) -> tuple[list[str], list[str], list[str]]:
-    """The files that are new here, those that differ from ours, and those that are alike."""
+    """The new files, the files that differ from ours, and the identical ones."""
     fresh: list[str] = []
     collisions: list[str] = []
     alike: list[str] = []
@@ -220,7 +220,7 @@ def _show(
     collisions: list[str],
     alike: list[str],
 ) -> None:
-    """What the bundle is, and what importing it would change, decision by decision."""
+    """Describes the bundle, and each decision that importing it would change."""
     after = desk.with_files(changes)
     sections = compare_desks(desk, after)
     if as_json:

@@ -133,7 +133,7 @@ def _as_json(after: DeskFile, board: Keyboard, others: list[str]) -> dict[str, A
 
 
 def _others(add: list[str], drop: list[str], desk: Desk) -> list[str]:
-    """The other keyboards of the seat, with those that are to be added and without those that go."""
+    """The other keyboards of the seat after adding and removing some."""
     others = list(desk.seat.keyboards[1:])
     for name in add:
         form, sign, layout = name.partition("/")

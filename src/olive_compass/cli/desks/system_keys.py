@@ -63,7 +63,7 @@ def _counting(desk: Desk, data: bytes | None) -> list[SystemKey]:
 
 
 def _table(desk: Desk, keys: list[SystemKey]) -> str:
-    """Where a new key of this platform goes: beside those that are there."""
+    """The line for a new key of this platform: after its other keys."""
     if keys:
         return keys[0].table
     return desk.system_tables[0]

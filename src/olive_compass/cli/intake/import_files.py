@@ -127,7 +127,7 @@ def _new_rules(
     name: str,
     listing: Listing,
 ) -> tuple[Rules, Mapping[str, Any]]:
-    """The rules of a new application: what was said, and what is told by the keys of the listing."""
+    """The rules of a new application: those given as options, the others guessed from the keys of the listing."""
     commands, platform = listing.catalogue.commands, desk.settings.platform
     told = {each.rule: each for each in guesses(commands, listing.modes, platform)}
     if request.duplicates:

@@ -63,7 +63,7 @@ def say_what_was_read(
     listing: Listing,
     platform: str,
 ) -> None:
-    """What a listing was read as, what of it was understood, and what was not."""
+    """Reports how a listing was read: its columns, its commands, and the rows set aside."""
     columns = listing.columns
     whence = "standard input" if file == STANDARD_INPUT else file
     form = _FORMS.get(format_name, format_name)

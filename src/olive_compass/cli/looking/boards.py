@@ -34,7 +34,7 @@ class BoardQuery(Struct, frozen=True, kw_only=True):
         """The modes in words."""
         every = len(self.modes) == len(self.keymap.app.modes.names) > 1
         if every:
-            return "what is taken in any mode"
+            return "keys used in any mode"
         return words.in_modes(self.modes)
 
 
@@ -119,7 +119,7 @@ def _groups(all_held: bool, held: list[str] | None, keymap: Keymap) -> tuple[tup
 def keys_with(
     what: BoardQuery, held: tuple[str, ...], codes: list[str]
 ) -> dict[str, tuple[BoardKey, KeyReport]]:
-    """Every key of the form, and of ``codes`` beside it, with ``held`` pressed: what it does, and what
+    """Every key of the form, and of ``codes`` beside it, with ``held`` pressed: its meaning, and what
     else is known of it."""
     keys = board_keys(what.keymap, held, what.modes, codes)
     unlike = otherwise(what.keymap, what.against, held, what.modes, keys) if what.against else {}
@@ -153,7 +153,7 @@ def _was(keymap: Keymap, outcomes: tuple[Outcome, ...]) -> str:
 
 
 def heat_text(told: KeyReport) -> str:
-    """How often what is on a key was used, and what a press of it costs."""
+    """The number of uses of each key's commands, and the cost of pressing it."""
     reach = f", reach {told.reach:.1f}" if told.reach is not None else ""
     return f"{told.uses or 0}×{reach}"
 

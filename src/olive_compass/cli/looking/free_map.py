@@ -44,7 +44,7 @@ def _print_signs(found: Map, narrow: Sequence[str], context: Surroundings) -> No
 
 
 def _print_named(found: Map, wide: Sequence[str], context: Surroundings) -> None:
-    """The keys that have a name: those that are free, in two columns."""
+    """The free keys among those with a name, in two columns."""
     context.say()
     context.say(f"{DIM}{'':<15}{wide[0]:<24}{wide[1]}{OFF}")
     for held, banks in found.items():

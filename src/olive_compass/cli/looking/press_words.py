@@ -151,7 +151,7 @@ def _where(keymap: Keymap, modes: Sequence[str], brief: bool) -> str:
 def _what_decided(
     desk: Desk, keymap: Keymap, here: Here, titles: list[str]
 ) -> list[tuple[str, str]]:
-    """Who decided what a press does, and what that overrides."""
+    """Names the layer that decided a press, and what it overrides."""
     outcome = here.outcome
     fields = []
     if outcome.longer:

@@ -71,7 +71,7 @@ def _is(meaning: str | None, warning: str | None) -> str:
 def guest_card(
     asked: "Wanted", context: Surroundings, desk: Desk, stack: Stack, known: Stack, knows: str
 ) -> int:
-    """The same as a card for the guest: what is otherwise here, worst first, and what is guarded."""
+    """The same as a card for the guest: different keys, worst first, then protected keys."""
     from olive_compass.cli.output.forms import Matter, give_table
     from olive_compass.drawing.documents import Cell, Table
     from olive_compass.drawing.key_caps import printed

@@ -83,7 +83,7 @@ def print_upgrade(
 
 
 def _say_replacements(context: Surroundings, found: Upgrade) -> None:
-    """Which commands may have taken the place of those that are gone."""
+    """Possible replacements for the commands that are gone."""
     for verdict in found.verdicts:
         if verdict.what == GONE and verdict.candidates:
             names = ", ".join(f"{c.title} ({c.id})" for c in verdict.candidates)
@@ -91,7 +91,7 @@ def _say_replacements(context: Surroundings, found: Upgrade) -> None:
 
 
 def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
-    """What the new version makes of each decision, and what can be done about it."""
+    """How the new version affects each decision, with the command that settles it."""
     counts = Counter(verdict.what for verdict in found.verdicts)
     context.say(f"{BOLD}Your decisions{OFF}: {_summary(counts) or 'no decisions'}")
     shown = [v for v in found.verdicts if whole or v.what != HOLDS or v.says]

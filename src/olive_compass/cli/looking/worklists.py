@@ -80,7 +80,7 @@ def verify(args: WorklistVerifyOptions, context: Surroundings) -> int:
 def _now(
     args: WorklistOptions | WorklistVerifyOptions, context: Surroundings
 ) -> tuple[Keymap, dict[str, Any]]:
-    """What is wanted of the application, and what it has now."""
+    """The keys that the application should have, and those that it has now."""
     desk = pick.desk(args, context)
     pick.show_keys(args.keys_as, context, desk, [args.app])
     keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)

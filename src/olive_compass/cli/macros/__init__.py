@@ -1,1 +1,1 @@
-"""What the verbs of ``macro`` do, and what ``try`` shares with them."""
+"""The verbs of ``macro``, and the parts that ``try`` shares with them."""

@@ -99,7 +99,7 @@ def _ask(args: DeliverOptions, context: Surroundings, desk: Desk, found: Target)
 
 
 def _say_delivered(context: Surroundings, app: App, found: Target, plan: Plan) -> None:
-    """What became of the file, and what is left to do."""
+    """Reports the state of the file, and the steps left to do."""
     if found.data == plan.data:
         context.report(
             f"{found.path} has the wanted keys and stays as it is; where it is, is kept."

@@ -162,7 +162,7 @@ def _form_of(text: str) -> str:
 def _of_list(
     args: SchemeImportOptions, context: Surroundings, desk: Desk, app: App, name: str
 ) -> tuple[Scheme, list[str], list[str]]:
-    """The scheme that a person's own list of keys is, what is to be said of its rows, and the titles of those that are
+    """The scheme made from a person's own list of keys, sentences about its rows, and the titles of rows that are
     left out."""
     # Loaded here: most schemes come from an export.
     from olive_compass.core.changes.collect import Collect, NotReached, collect

@@ -1,4 +1,4 @@
-"""``purpose guess``: proposes which commands of several applications do the same job, and links those that are taken."""
+"""``purpose guess``: proposes which commands of several applications do the same job, and links the accepted ones."""
 
 from collections.abc import Iterable, Sequence
 from typing import Any

@@ -77,7 +77,7 @@ def tell_set(
     differ: bool = False,
     limit: int = EVERY,
 ) -> int:
-    """A set as text or JSON; with ``differ`` only the purposes that are not alike, ``limit`` at most."""
+    """A set as text or JSON; with ``differ`` only the purposes that differ, ``limit`` at most."""
     keyset = keyset_named(desk, name)
     maps = keymaps(desk, apps)
     purposes = purposes_file.load(desk.root)
@@ -126,7 +126,7 @@ def tell_cells(
     limit: int = EVERY,
     found: list[Cell] | None = None,
 ) -> None:
-    """Purposes down, applications across; with ``differ`` only the lines that are not alike."""
+    """Purposes down, applications across; with ``differ`` only the lines that differ."""
     if found is None:
         found = cells(keyset, purposes, maps)
     by_purpose: dict[str, list[Cell]] = {}
@@ -138,7 +138,7 @@ def tell_cells(
     _print_rows(context, keyset, purposes, maps, {p: by_purpose.get(p, []) for p in shown[:limit]})
     if len(shown) > limit:
         all_of = f"{limit} of {len(shown)} purposes shown; --limit {len(shown)} shows all"
-        rest = "" if differ else ", --differ those that are not alike"
+        rest = "" if differ else ", --differ only the different ones"
         for line in wrapped(f"{all_of}{rest}.", context.width):
             context.say(line)
     if differ:

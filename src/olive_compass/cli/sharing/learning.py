@@ -93,7 +93,7 @@ def _found(
 
 
 def _say_doubts(context: Surroundings, name: str, learnt: Learnt, purposes: Purposes) -> None:
-    """Where it was close, and what a person must settle."""
+    """Lists close choices, and purposes that a person must decide."""
     if learnt.close:
         context.say("Close:")
     for each in learnt.close:

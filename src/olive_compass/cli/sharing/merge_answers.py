@@ -14,7 +14,7 @@ Resolve = Callable[[str, Conflict], str]
 
 
 def resolver(if_taken: str | None, context: Surroundings) -> Resolve:
-    """Who settles what both changed: the option, or a person at a terminal."""
+    """Chooses a side where both changed something: by the option, or by asking at a terminal."""
     by_option = by_preference(if_taken)
     if if_taken or not context.interactive:
         return by_option

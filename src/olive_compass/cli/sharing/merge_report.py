@@ -1,4 +1,4 @@
-"""What is said of a merge: what is not settled, and what it makes wrong."""
+"""The report of a merge: unresolved decisions, and new findings."""
 
 import os
 from collections.abc import Sequence

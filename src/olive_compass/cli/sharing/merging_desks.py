@@ -82,7 +82,7 @@ def _write(
 def _refuse_conflicts(
     request: MergeRequest, context: Surroundings, conflicts: list[Conflict]
 ) -> None:
-    """Says what is left to settle before desks can be merged."""
+    """Lists the decisions to resolve before desks can be merged."""
     if request.json:
         context.json(merged_json(request.dry_run, [], conflicts, False))
     context.say(
@@ -108,7 +108,7 @@ def _merged(
     theirs: Mapping[str, bytes],
     resolve: Resolve,
 ) -> tuple[list[FileChange], list[Conflict]]:
-    """What becomes other in our files, and the decisions that nobody settled."""
+    """The changes to our files, and the unresolved decisions."""
     changes = []
     conflicts: list[Conflict] = []
     for path in sorted({*base, *ours, *theirs}):

@@ -1,4 +1,4 @@
-"""``house pull``: what the house has new, and what that would change here."""
+"""``house pull``: shows what is new in the house, then imports it."""
 
 import os
 from collections.abc import Iterator
@@ -89,7 +89,7 @@ def _as_json(source: str, version: str, pulled: Pulled) -> dict[str, Any]:
 
 
 def _print(context: Surroundings, desk: Desk, pulled: Pulled) -> None:
-    """What changed in the house, and what that does here."""
+    """Reports the changes in the house and their effects here."""
     if pulled.sections:
         print_sections(context, desk, pulled.sections)
     if pulled.effects:

@@ -143,7 +143,7 @@ def compared(one: Side, other: Side) -> list[Section]:
 
 
 def compare_desks(a: Desk, b: Desk) -> list[Section]:
-    """The differences of two desks, file by file, those that are alike left out."""
+    """The differences of two desks, file by file, without identical files."""
     sections = []
     for app in sorted({*a.app_names(), *b.app_names()}):
         if app not in b.app_names() or app not in a.app_names():

@@ -158,7 +158,7 @@ def _placed(context: Surroundings, board: Keyboard, read_as: Stroke) -> Stroke |
     """The same stroke by the place of its key; a terminal cannot say which keycap was pressed."""
     held, code = board.made(read_as).presses[0]
     while True:
-        asks = f"Which key did you press? [Enter: {_cap(board, (held, code))}, or what stands on it"
+        asks = f"Which key did you press? [Enter: {_cap(board, (held, code))}, or type its label"
         answer = context.ask(f"{asks}, a: press again, q: quit]")
         if not answer:
             return stroke(code, *held, by_place=True)

@@ -86,7 +86,7 @@ def _regrouped(name: str, wanted: core.Regroup) -> str:
 
 
 def report(view: AppView, tray: Tray, change: Change) -> list[str]:
-    """What is to be said of it, and what to do next."""
+    """Sentences about the change, and the next step."""
     app = view.app
     lines = []
     for effect in change.effects:

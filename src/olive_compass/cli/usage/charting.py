@@ -1,4 +1,4 @@
-"""``usage --as png`` and ``savings --as png``: what is used most, and what keys save, as one chart."""
+"""``usage --as png`` and ``savings --as png``: the most used commands, and the seconds that keys save, as one chart."""
 
 from typing import TYPE_CHECKING, Any
 

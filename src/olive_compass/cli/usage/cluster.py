@@ -132,7 +132,7 @@ def _connected(address: str, patience: float) -> Iterator[Any]:
             "Counting on a cluster takes the extra “cluster”.",
             hint="Install it: pip install 'olive-compass[cluster]'; or use --cluster here",
         ) from error
-    # What goes wrong is told in a sentence; its own log would tell it in a hundred lines.
+    # A failure becomes one sentence of ours; its own log would take a hundred lines.
     logging.disable()
     make: Any = Client
     # A client waits without end for a server that takes a call and says nothing: it is asked first.

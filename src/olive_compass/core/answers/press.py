@@ -78,7 +78,7 @@ class Trick(Struct, frozen=True):
 
 
 class NotStarted(Struct, frozen=True):
-    """Commands that would have a press: keyless ones with the reason, and those that are not there."""
+    """Commands that want a press in vain: keyless ones with the reason, and missing ones."""
 
     keyless: tuple[tuple[str, str], ...]
     absent: tuple[Claim, ...]

@@ -23,7 +23,7 @@ MOST_NEAR = 8
 
 
 class SearchQuery(Struct, frozen=True, kw_only=True):
-    """What was asked: words, and what the commands are to be besides (None or False: no matter)."""
+    """A search: words, and conditions on the commands (None or False: any)."""
 
     words: str
     app: str | None

@@ -313,7 +313,7 @@ class App(Struct, frozen=True, kw_only=True):
         return tuple(thing for thing, each in self.vias.items() if each.through == command)
 
     def trays_with(self, command: str) -> "tuple[Tray, ...]":
-        """The trays on which a command stands, those that are switched off left out."""
+        """The active trays that have a command."""
         return tuple(each for each in self.trays if not each.off and command in each.items)
 
     def rose(self, mode: str) -> int:

@@ -1,4 +1,4 @@
-"""Tells the rows that are group headings from those that are commands."""
+"""Distinguishes group headings from commands among the rows of a listing."""
 
 import re
 from collections.abc import Collection, Sequence

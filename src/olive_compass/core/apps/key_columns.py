@@ -135,7 +135,7 @@ def _column_of_keys(
 
 
 def _named(plain: list[str], head: Sequence[str], named: Mapping[str, str]) -> set[int]:
-    """The columns that a person named for something; those that are not there are refused later."""
+    """The columns that a person named for something; missing ones are refused later."""
     found = set()
     for given in named.values():
         try:
@@ -201,7 +201,7 @@ def _gathered(row: Row, parts: _Parts) -> Row:
 
 
 def _held(row: Row, parts: _Parts) -> list[str]:
-    """The modifiers of a row: those that are ticked, and those that stand beside the key."""
+    """The modifiers of a row: the ticked ones, and the ones in a column of their own."""
     held = []
     for n, name in parts.ticks.items():
         if row.cell(n).strip().casefold() in TICKS | {name.casefold()}:

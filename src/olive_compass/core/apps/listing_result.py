@@ -1,4 +1,4 @@
-"""What a person said of a listing, and what was made of it."""
+"""A request to read a listing, and the result."""
 
 from collections.abc import Container, Iterable, Mapping
 from types import MappingProxyType

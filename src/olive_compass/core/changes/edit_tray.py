@@ -129,7 +129,7 @@ class KeysLeft(Struct, frozen=True):
 
 
 def edit_tray(view: AppView, request: EditTray) -> Change:
-    """The tray after the edit; its effects are what is to be said of its new items, and what opens it."""
+    """The tray after the edit; its effects describe its new items, and how the tray is opened."""
     kind = kind_of_tray(view.app, request.tray)
     if refusal := _kind_refused(view, request, kind):
         return Change(refusals=(refusal,))

@@ -30,7 +30,7 @@ class Keyless(Struct, frozen=True, kw_only=True):
 
 
 def keyless(view: View, request: Keyless) -> Change:
-    """The scheme that says so; what its keys do now, and what nearer layers still give it."""
+    """The scheme with the decision; the new meaning of the command's keys, and keys that nearer layers still give it."""
     command = request.command.id
     after = make_keyless(request.scheme, command, request.why, request.modes)
     edits = (Edit(request.scheme, after),)

@@ -1,4 +1,4 @@
-"""What a finding is, and what the modules that look for them share."""
+"""The record of a finding, and helpers for the modules that look for findings."""
 
 from collections.abc import Callable, Iterable, Iterator
 from typing import TYPE_CHECKING

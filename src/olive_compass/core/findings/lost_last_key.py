@@ -80,7 +80,7 @@ def _uncontested(view: View, command: Command, claim: Claim) -> bool:
 
 def _severity(command: Command, held: Iterable[Holding], takers: Iterable[Claim]) -> Severity:
     """How bad it is. What a menu has is reached all the same; what was muted has a reason; what a scheme gives a command
-    works where it cannot be used, and that was told when it was given."""
+    works where it cannot be used; ``assign`` said so at the time."""
     given = any(each.hidden_by is None and each.live for each in held)
     if command.route or given or all(taker.mutes for taker in takers):
         return SEVERITY

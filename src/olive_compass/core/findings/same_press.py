@@ -68,7 +68,7 @@ def alike(claims: tuple[Claim, ...]) -> bool:
 
 
 def known_choices(view: View) -> dict[object, set[str]]:
-    """The presses whose candidates a person put in order, with those that are named there.
+    """The presses whose candidates a person put in order, with the commands named there.
 
     Where the application offers no choice, an order means nothing.
     """

@@ -1,4 +1,4 @@
-"""Finds what is probably chance in a recording, and what ties it to one document."""
+"""Finds steps of a recording that are probably accidental, and values that belong to one document."""
 
 import re
 from collections.abc import Iterator, Mapping

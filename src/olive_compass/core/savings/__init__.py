@@ -1,1 +1,1 @@
-"""What a key is worth, which would save most, and what to practise."""
+"""The seconds that keys save, the best new keys, and the keys to practise."""

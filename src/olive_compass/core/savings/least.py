@@ -31,7 +31,7 @@ _HELD = (
 
 
 class Timed(Struct, frozen=True):
-    """A trigger, and what one press of it takes in seconds."""
+    """A trigger, and the seconds that one press of it takes."""
 
     seconds: float
     trigger: Run

@@ -2,7 +2,7 @@
 
 Source: S. K. Card, T. P. Moran and A. Newell, *The keystroke-level model for user performance time with
 interactive systems*, Communications of the ACM 23 (7), 1980, 396 to 410: K 0.28 s (an average typist who
-is no secretary), P 1.1 s, H 0.4 s, M 1.35 s. A press and a release of a button are told apart by later
+is no secretary), P 1.1 s, H 0.4 s, M 1.35 s. Later editions distinguish a press and a release of a button: by later
 users of the model; that each takes 0.1 s, and whatever is marked below, is our own choice.
 """
 
@@ -24,7 +24,7 @@ class Times(Struct, frozen=True, kw_only=True):
 
     ``key`` is K, ``point`` P, ``button`` B (a press or a release), ``home`` H, ``mind`` M. Our own choice:
     ``strokes``, how many home strokes an average key takes, by which K grows with the reach;
-    ``learn``, what it takes in all until a new key is pressed without thinking; and ``swipe``, the part of
+    ``learn``, the seconds in all until a new key is pressed without thinking; and ``swipe``, the part of
     a pointing that a swipe is.
     """
 
@@ -60,7 +60,7 @@ class Part(Struct, frozen=True):
 
 
 class Cost(Struct, frozen=True):
-    """What a way takes in all, and of which operators."""
+    """The seconds of one use, and the operators that they consist of."""
 
     seconds: float
     parts: tuple[Part, ...]

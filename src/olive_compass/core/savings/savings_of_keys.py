@@ -1,4 +1,4 @@
-"""Seconds a week: what ways to commands take now, what keys save, and what a new one would."""
+"""Seconds a week that commands take now, that keys save, and that new keys would save."""
 
 from msgspec import Struct
 

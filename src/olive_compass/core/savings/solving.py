@@ -1,4 +1,4 @@
-"""The cheapest plan of triggers for commands: an assignment where none clash, else an integer programme."""
+"""The cheapest plan of triggers for commands: an assignment where none conflict, else an integer programme."""
 
 from collections.abc import Mapping, Sequence
 from itertools import combinations

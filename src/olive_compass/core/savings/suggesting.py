@@ -2,7 +2,7 @@
 
 What a plan makes least is what its presses take a week by the keystroke-level model (``model.press_cost``, as
 ``savings_of_keys`` counts it), with what speaks for and against each key beyond that (``Offer.liking``) as home strokes.
-Only what really saves time is proposed, and what is promised is seconds alone. The assignment of commands to
+Only keys that save time are proposed, and the promise is in seconds alone. The assignment of commands to
 triggers is solved by ``scipy``; where modes let two commands share a trigger, as a mixed-integer programme.
 Siblings that come to lie side by side are found by local search on top.
 """

@@ -81,7 +81,7 @@ def _kept(own: Outcome, decision: Decision) -> _Kept:
 def _is_worse(then: Outcome, now: Outcome, kept: _Kept) -> bool:
     """Whether a guard held, or held in part what is lost now, or something else comes between."""
     does, did = ({claim.does for claim in each.winners} for each in (now, then))
-    # What newly comes between, and what is newly lost: either is worse than before, even where the
+    # A new command in between and a newly lost one: either is worse than before, even where the
     # guard did not hold.
     others = bool(does - did - set(kept.does))
     lost = bool(did & set(kept.does) - does)

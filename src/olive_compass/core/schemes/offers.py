@@ -230,7 +230,7 @@ def _words(title: str) -> tuple[str, ...]:
 def _fits(
     keymap: Keymap, run: Run, command: Command, siblings: Sequence[_Sibling]
 ) -> Iterator[tuple[float, str]]:
-    """What speaks for a trigger, and what that is worth."""
+    """The reasons for a trigger, each with its weight in home strokes."""
     if len(run.strokes) > 1:
         yield RUN_OF_TITLE, f"letters of {command.title}"
         return

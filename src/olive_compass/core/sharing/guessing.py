@@ -63,7 +63,7 @@ class _Group:
         return any(each.app is app for each in self.members())
 
     def names(self) -> dict[str, None]:
-        """What it is called, and what those are called that serve it."""
+        """The titles of the purpose and of the commands that serve it."""
         own = (self.purpose.title, *self.purpose.names) if self.purpose else ()
         return dict.fromkeys((*own, *(each.command.title for each in self.members())))
 

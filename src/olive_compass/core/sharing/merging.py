@@ -10,7 +10,7 @@ from olive_compass.core.plain import lines_of
 #: There is no such decision.
 MISSING: Any = None
 
-#: Which side settles what both changed.
+#: The side that wins where both changed something.
 ANSWERS = ("keep", "replace", "house")
 
 
@@ -26,7 +26,7 @@ class Conflict(Struct, frozen=True, kw_only=True):
 
 
 class Merged(Struct, frozen=True):
-    """The merged decisions, and those that clash: they stand as ours have them."""
+    """The merged decisions, and the conflicts, in which ours stay for now."""
 
     values: dict[Any, Any]
     conflicts: tuple[Conflict, ...]
@@ -42,8 +42,8 @@ def merge(
 ) -> Merged:
     """The decisions of both sides.
 
-    ``resolve`` says ``ours`` or ``theirs`` of a clash, ``""``: it stays one. Keys of one ``unit`` belong together:
-    where one side took all of them out and the other changed some, that is one clash, settled for all of them;
+    ``resolve`` returns ``ours`` or ``theirs`` for a conflict, or ``""`` to leave it open. Keys of one ``unit`` belong together:
+    where one side took all of them out and the other changed some, that is one conflict, resolved for all of them;
     with ``exclusive`` also where each side changed the unit to other keys of it.
     Order: as ours, what only theirs has after it.
     """

@@ -1,4 +1,4 @@
-"""The forms of a title: what it says, and what is left of it without the words that add nothing."""
+"""The forms of a title: as written, and without words that add nothing."""
 
 import re
 from collections.abc import Collection, Iterable

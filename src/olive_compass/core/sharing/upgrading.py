@@ -1,4 +1,4 @@
-"""A new version of an application against the old: what moved, and what of each scheme still holds."""
+"""Compares two versions of an application: moved keys, and the decisions that still apply."""
 
 from collections.abc import Container, Iterable
 from typing import Final, Literal

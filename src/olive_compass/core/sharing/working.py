@@ -26,7 +26,7 @@ _PRESSABLE = tuple(f"F{n}" for n in range(1, 13))
 
 
 class Mismatch(Struct, frozen=True):
-    """A command whose keys in the application are not those that are wanted."""
+    """A command whose keys in the application differ from the wanted ones."""
 
     command: str
     missing: tuple[Run, ...]
@@ -202,7 +202,7 @@ def modes_of_step(keymap: Keymap, step: Step) -> tuple[str, ...]:
 def differences(
     wanted: Mapping[str, frozenset[Run]], had: Mapping[str, frozenset[Run]]
 ) -> list[Mismatch]:
-    """The commands whose keys are not those that are wanted, by command."""
+    """The commands whose keys differ from the wanted ones, by id."""
     found = []
     for id_ in wanted:
         have = had.get(id_, frozenset())

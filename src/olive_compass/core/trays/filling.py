@@ -24,7 +24,7 @@ class Filled(Struct, frozen=True, kw_only=True):
 
 
 def filled(tray: Tray, tally: Tally, keymap: Keymap) -> tuple[Filled, ...]:
-    """The items of ``tray`` now, those that are pinned first, by the counts that ``usage`` shows.
+    """The items of ``tray`` now, pinned ones first, by the counts that ``usage`` shows.
 
     What counts is of its application and, where the tray names modes, was done in one of those or in what
     lies inside them.

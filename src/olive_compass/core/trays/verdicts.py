@@ -17,7 +17,7 @@ THERE, ONE_PRESS, WITHDRAWN, UNAVAILABLE = "there", "one-press", "withdrawn", "u
 
 
 class Remark(Struct, frozen=True):
-    """Something to be said of ``item`` on a tray: what (one of the words above), and what it is about:
+    """A remark on ``item`` of a tray: its kind (one of the words above), and its subject:
     the reason, the group, the key, the licence or the figure."""
 
     item: str

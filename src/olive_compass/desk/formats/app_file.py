@@ -89,14 +89,14 @@ class TrayKindTable(Format, frozen=True, kw_only=True):
 
 
 class ViaTable(Format, frozen=True, kw_only=True):
-    """What shows a thing that takes no key, and what was in it when that was said."""
+    """The command that shows a thing without a key, and what it held at the time."""
 
     through: Annotated[str, saying("“{key}” is the id of the command that shows it.", min_length=1)]
     held: str = ""
 
 
 class AppTable(Format, frozen=True, kw_only=True):
-    """What an application is, and what it allows."""
+    """An application and its rules."""
 
     format: Literal["olive-compass-app/1"]
     title: str = ""
@@ -180,7 +180,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
 
 
 def _merged(said: AppTable, stated: Container[str]) -> RulesTable:
-    """The rules: those that are stated, the others as they were guessed."""
+    """The rules: the stated ones, and guesses for the others."""
     names = zip(RulesTable.__struct_fields__, RulesTable.__struct_encode_fields__, strict=True)
     return RulesTable(
         **{

@@ -119,7 +119,7 @@ def _wrong_fields(form: FileFormat) -> list[tuple[str, str]]:
 
 def _wrong_patterns(form: FileFormat) -> list[tuple[str, str]]:
     """What is wrong in the patterns of a format: they cannot be read, or do not name what they must."""
-    # The groups of a pattern are told by what carries it out.
+    # Only the engine that runs a pattern knows its groups.
     import regex
 
     named: dict[str, set[str]] = {}

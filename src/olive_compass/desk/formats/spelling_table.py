@@ -9,7 +9,7 @@ from olive_compass.desk.texts.schemas import Mistake
 def words_of(
     table: Mapping[str, str], mistakes: list[Mistake], is_plain: Callable[[str, str], bool]
 ) -> dict[str, str]:
-    """The words, each with ours; what is wrong is added to ``mistakes``. Those that are plain are taken as they stand."""
+    """The words, each with ours; what is wrong is added to ``mistakes``. Plain words are kept as they are."""
     found = {}
     for word, ours in table.items():
         if is_plain(word, ours):

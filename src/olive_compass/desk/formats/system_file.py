@@ -70,7 +70,7 @@ def read(data: bytes, file: str, tables: Container[str] = (STATED,)) -> dict[Run
 
 
 def read_all(data: bytes | None, file: str) -> list[SystemKey]:
-    """Every key of the file (None: there is none), those that are switched off too. Raises ``UserError`` as ``read``
+    """Every key of the file (None: there is no file), including those switched off. Raises ``UserError`` as ``read``
     does."""
     if data is None:
         return []

@@ -264,7 +264,7 @@ def _aside(row: Row, why: str) -> SetAside:
 
 
 def _row(line: int, cells: dict[str, str]) -> Row:
-    # Where no platforms are told apart, a key is the same on both.
+    # Without a column for each platform, a key is the same on all.
     cells = {"keys_elsewhere": cells.get("keys", ""), **cells}
     return Row(line=line, cells=tuple(cells.get(field, "") for field in FIELDS), heading=False)
 

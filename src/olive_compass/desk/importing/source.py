@@ -1,4 +1,4 @@
-"""What a format's module gets, and what it gives back."""
+"""The input and the result of a format's module."""
 
 import codecs
 import re

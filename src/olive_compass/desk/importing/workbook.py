@@ -52,7 +52,7 @@ def read(source: Source) -> Read:
 
 
 class _Sheet(Struct, frozen=True):
-    """A sheet: its name, its rows, and the numbers of those that are hidden."""
+    """A sheet: its name, its rows, and the numbers of the hidden ones."""
 
     name: str
     rows: list[Row]

@@ -1,6 +1,6 @@
 r"""Makes a pattern for records of a shortcuts file from lines of it, and what is said to be in them.
 
-What was named in a line becomes a part of the record; the rest is told literally, but for blanks (any number of
+What was named in a line becomes a part of the record; the rest is matched literally, except blanks (any number of
 them) and words in capitals and options that other lines have otherwise.
 """
 

@@ -18,7 +18,7 @@ FORMAT = "olive-compass-delivered/1"
 
 
 class Delivered(Struct, frozen=True, kw_only=True):
-    """The last delivery: into which file, the digest of what it was then, when, the keys in it, and what of them
+    """The last delivery: the file, its digest at the time, the date, the keys in it, and what of them
     was decided here."""
 
     file: str

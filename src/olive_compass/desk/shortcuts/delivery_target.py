@@ -1,4 +1,4 @@
-"""A file that keys are delivered to: what it has, what it had, and what is wanted there."""
+"""A file that keys are delivered to: its keys now, its keys before, and the wanted ones."""
 
 from msgspec import Struct
 
@@ -105,8 +105,8 @@ def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
 
 
 def base_and_wish(app: App, keymap: Keymap, found: Target) -> tuple[ByMode, ToBe]:
-    """The keys that the application has by its file, without what was delivered into it, and what it is to say
-    of the commands that decisions change."""
+    """The keys in the application's file without those delivered into it, and the wanted keys of the commands
+    that decisions change."""
     had: ByMode = factory_by_mode(app, names_modes(found.form))
     if found.data is not None:
         had = {**had, **said_by(app, found)}

@@ -1,4 +1,4 @@
-"""What a file of shortcuts has, and what is wanted in it."""
+"""The keys in a shortcuts file, and the keys wanted in it."""
 
 from collections.abc import Mapping
 from typing import Any

@@ -73,6 +73,6 @@ def _as_title(id_: str) -> str:
     >>> _as_title("line.smooth"), _as_title("scroll +5"), _as_title("resize-pane -U 5")
     ('Line smooth', 'Scroll +5', 'Resize-pane -U 5')
     """
-    # What has blanks is a command with what it is told: its signs set it apart from others.
+    # A text with blanks is a command with arguments: its signs set it apart from others.
     words = id_ if " " in id_ else re.sub(r"(?<=\w)[._-]+(?=\w)", " ", id_)
     return words[:1].upper() + words[1:]

@@ -46,7 +46,7 @@ def written(
     typed: int = 0,
     offs: Sequence[tuple[Wanted, bool]] = (),
 ) -> Written:
-    """The file in which the commands have what is wanted, and what the format cannot write.
+    """The file with the wanted keys, and the keys that the format cannot write.
 
     Records that nothing is said of stay as they are. ``offs`` are keys of commands, each with whether it is to be
     switched off by a record of its own.
@@ -217,7 +217,7 @@ class _Plan:
             self.gone.add(entry.span)
 
     def switch(self, offs: Sequence[tuple[Wanted, bool]]) -> None:
-        """Plans the records that switch keys off: those that are missing come, those that are not wanted go."""
+        """Plans the records that switch keys off: adds missing ones, removes unwanted ones."""
         there: dict[tuple[str, Run | None], list[tuple[int, int]]] = {}
         for off in self.content.offs:
             there.setdefault((off.mode, off.run), []).append(off.span)

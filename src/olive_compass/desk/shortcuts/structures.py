@@ -21,7 +21,7 @@ ESCAPES = {
 
 
 class Lists(Struct, frozen=True, kw_only=True):
-    """How several keys stand in a structured file: each of them, what parts them, and what is about them all."""
+    """How a structured file writes several keys: each key, the separator, and the brackets."""
 
     each: str
     join: str

@@ -44,7 +44,7 @@ class Folder:
     def __init__(self, base: str, below: Sequence[str] = (), make: bool = False) -> None:
         """Opens ``base``, which may be a link, and the folders ``below`` it, which may not.
 
-        ``make`` makes those that are not there. Raises ``OSError``, and ``UserError`` for a link.
+        ``make`` creates missing ones. Raises ``OSError``, and ``UserError`` for a link.
         """
         self.path = os.path.join(base, *below)
         if make:

@@ -99,7 +99,7 @@ class History:
                     entries=tuple(entry_of(change, iter(earlier)) for change in changes),
                     undoes=undoes,
                 )
-                # From here on a kill can be recovered from: the record says what every file was, and what it becomes.
+                # From here on a kill can be recovered from: the record has every file as it was and as it becomes.
                 self._write_pending(folder, record)
                 try:
                     for change in changes:

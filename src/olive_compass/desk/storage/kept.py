@@ -138,7 +138,7 @@ class Kept:
 
 
 def _head(state: str, body: bytes) -> bytes:
-    """The first line: what it was worked out from, and what shows that none of it was damaged since."""
+    """The first line: the digest of its sources, and the digest of the rest, which shows any damage."""
     return f"{FORMAT} {state} {_digest_of(body)}".encode()
 
 

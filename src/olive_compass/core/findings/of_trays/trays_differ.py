@@ -58,7 +58,7 @@ def _lacking(tray: Tray, across: Across) -> dict[str, str]:
 
 
 def _of_same_name(tray: Tray, across: Across) -> list[Tray]:
-    """The trays of that name in other applications, without those that are turned off."""
+    """The active trays of that name in other applications."""
     return [
         other
         for keymap in across.keymaps.values()

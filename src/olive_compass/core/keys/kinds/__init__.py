@@ -1,7 +1,7 @@
 """The kinds of triggers: one module each in this folder, found by its being here.
 
 A module holds ``KIND``, a ``Kind`` (see ``kind.py``): how it is read and written, which press it is,
-what it types, where it sits and what it costs, and what the rules of an application say of it. A
+what it types, where it sits, its effort, and how the rules of an application treat it. A
 module whose kind is written with a prefix has the name of the prefix: ``wheel.py`` for ``wheel:up``.
 """
 

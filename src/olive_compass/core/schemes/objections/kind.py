@@ -1,4 +1,4 @@
-"""What a kind of objection is, and what it is looked for with."""
+"""A kind of objection, and the request that it examines."""
 
 from collections.abc import Callable, Iterable
 from functools import cached_property
