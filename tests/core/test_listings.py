@@ -178,6 +178,13 @@ def test_a_map_of_the_keyboard_is_read_as_the_list_that_it_holds() -> None:
         ": Preferences = Ctrl+,",
     ]
     assert "Letters end here" in {each.text for each in listing.set_aside}
+    # The file has seven rows, and no column with commands.
+    assert (listing.mapped, listing.unused) == (7, ())
+    # A short map with a remark is one, too.
+    assert as_lines(read("Key;Plain;Ctrl\nA;Arc;Select all\nHints;see below;")) == [
+        ": Arc = A",
+        ": Select all = Ctrl+A",
+    ]
     # Columns to tick are no map, though a key comes first.
     ticked = "Key;Ctrl;Shift;Command\nS;x;;Save\nS;x;x;Save as"
     assert as_lines(read(ticked)) == [": Save = Ctrl+S", ": Save as = Ctrl+Shift+S"]

@@ -20,7 +20,7 @@ def say_changes(context: Surroundings, changes: Sequence[Change], desk: Desk, na
         return
     counts = Counter(change.what for change in changes)
     summary = ", ".join(_counted_changes(what, count) for what, count in counts.items())
-    context.say(f"{BOLD}Beside the catalogue as it is:{OFF} {summary}.")
+    context.say(f"{BOLD}Compared with the catalogue:{OFF} {summary}.")
     rows = []
     for change in changes[:MOST_SHOWN]:
         command = change.after or change.before

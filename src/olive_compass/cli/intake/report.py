@@ -64,7 +64,6 @@ def say_what_was_read(
     platform: str,
 ) -> None:
     """Reports how a listing was read: its columns, its commands, and the rows set aside."""
-    columns = listing.columns
     whence = "standard input" if file == STANDARD_INPUT else file
     form = _FORMS.get(format_name, format_name)
     context.report(f"{BOLD}Read {whence}{OFF} as {form}{f' ({note})' if note else ''}.")
@@ -76,17 +75,11 @@ def say_what_was_read(
             f"{YELLOW}Few keys{OFF}: only {listing.catalogue.keyed_count} of "
             f"{listing.rows} rows have a key. To read the keys from another column: --column keys=HEADING"
         )
-    told = [
-        f"{_FIELD_NAMES.get(field, field)} from column {column + 1} ({columns.why[field]})"
-        for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
-    ]
-    # A shortcuts file has no columns: its format says where the parts of a record are.
-    if format_name == "shortcuts":
-        told = []
     print_fields(
         context,
         [
-            ("columns", "; ".join(told)),
+            # A shortcuts file has no columns: its format says where the parts of a record are.
+            ("columns", "" if format_name == "shortcuts" else _columns(listing)),
             ("read", _account(listing)),
             (
                 "not used",
@@ -108,6 +101,18 @@ def say_what_was_read(
         context.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
     if len(listing.set_aside) > MOST_SHOWN:
         context.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
+
+
+def _columns(listing: Listing) -> str:
+    """Which column each field was read from, and why."""
+    if listing.mapped:
+        return "a map: keys from column 1, modifiers from the headings, commands from the cells"
+    columns = listing.columns
+    told = [
+        f"{_FIELD_NAMES.get(field, field)} from column {column + 1} ({columns.why[field]})"
+        for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
+    ]
+    return "; ".join(told)
 
 
 #: What people call the fields that we call otherwise.
@@ -207,11 +212,17 @@ def _unknown_fields(unknown: Sequence[Unknown]) -> list[tuple[str, str]]:
     ]
     some = [each for each in unknown if each.proposal][:3]
     say = " ".join(f"--spell '{each.word}={each.proposal}'" for each in some)
-    return [("unknown", ", ".join(told)), ("to tell", say or "--spell 'WORD=KEY'")]
+    return [("unknown", ", ".join(told)), ("to fix", say or "--spell 'WORD=KEY'")]
 
 
 def _account(listing: Listing) -> str:
     """What became of every row: the figures add up to the rows that were read."""
+    if listing.mapped:
+        aside = f", {listing.rows_aside} set aside" if listing.rows_aside else ""
+        commands = counted(len(listing.catalogue.commands), "command")
+        return (
+            f"{counted(listing.mapped, 'row')}{aside}: {commands}, {counted(listing.keys, 'key')}"
+        )
     parts = [
         (len(listing.catalogue.commands), "command"),
         (listing.groups, "group heading"),

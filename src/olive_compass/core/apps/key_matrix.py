@@ -28,24 +28,33 @@ _ALONE = frozenset(
 )
 
 #: How far down the headings may stand, and how many of a hundred rows below them begin with a key.
-_MOST_BEFORE, _SHARE = 15, 80
+_MOST_BEFORE, _SHARE = 15, 50
 
 
 def as_list(rows: Sequence[Row]) -> list[Row]:
     """The rows of a map as commands with their keys, one cell a row; other rows as they are."""
-    at = next((n for n, row in enumerate(rows[:_MOST_BEFORE]) if _heads_map(row)), None)
+    at = map_heading(rows)
     if at is None:
         return list(rows)
-    head, body = rows[at], rows[at + 1 :]
+    head = rows[at]
     held = [_modifiers(cell) or "" for cell in head.cells]
-    keys = [_key(row.cell(0)) for row in body]
-    keyed = [row for row, key in zip(body, keys, strict=True) if key]
-    if len(keyed) * 100 < _SHARE * len(body) or not keyed or _is_ticked(keyed):
-        return list(rows)
     found = [*rows[:at], Row(line=head.line, cells=("Command", "Key"), heading=True)]
-    for row, key in zip(body, keys, strict=True):
+    for row in rows[at + 1 :]:
+        key = _key(row.cell(0))
         found += _commands(row, key, held) if key else [_set_aside(row)]
     return found
+
+
+def map_heading(rows: Sequence[Row]) -> int | None:
+    """Which row heads a map of the keyboard; None: the rows are no map."""
+    at = next((n for n, row in enumerate(rows[:_MOST_BEFORE]) if _heads_map(row)), None)
+    if at is None:
+        return None
+    body = rows[at + 1 :]
+    keyed = [row for row in body if _key(row.cell(0))]
+    if not keyed or len(keyed) * 100 < _SHARE * len(body) or _is_ticked(keyed):
+        return None
+    return at
 
 
 def _is_ticked(rows: Sequence[Row]) -> bool:

@@ -19,7 +19,7 @@ from olive_compass.core.apps.habits import (
 )
 from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.key_columns import gather_keys
-from olive_compass.core.apps.key_matrix import as_list
+from olive_compass.core.apps.key_matrix import as_list, map_heading
 from olive_compass.core.apps.listing_result import Listing, ListingRequest, SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
@@ -55,6 +55,8 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
     spelling = Spelling(request.spelling)
     rows, cleaned = _cleaned(rows)
     odd += cleaned
+    # In a map a row has many commands, so it is counted before the list is made.
+    mapped = 0 if map_heading(rows) is None else len(rows)
     rows = as_list(rows)
     body = [row for row in rows if any(row.cells)]
     all_rows = len(body)
@@ -86,6 +88,7 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
         rows=all_rows - invented + sum(each.what == "row" for each in odd),
         heads=listing.heads + all_rows - invented - len(body) - len(preface),
         unused=unused_id(head, body, columns.fields),
+        mapped=mapped,
     )
 
 

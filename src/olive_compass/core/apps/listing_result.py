@@ -59,6 +59,8 @@ class Listing(Struct, frozen=True, kw_only=True):
     heads: int = 0
     #: The columns that nothing was taken from: the heading (or ``column 4``) and a sample.
     unused: tuple[tuple[str, str], ...] = ()
+    #: How many rows there were where the listing is a map of the keyboard; 0: it is a list.
+    mapped: int = 0
     #: Words in cells of keys that nobody knows.
     unknown: tuple[Unknown, ...] = ()
     #: Cells that were read as keys one after another, the first of them.

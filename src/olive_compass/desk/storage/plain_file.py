@@ -55,9 +55,9 @@ def read_whole(path: str, shown: str = "", pipes: bool = False) -> bytes:
 def text_of(data: bytes) -> str:
     """The text of a UTF-8 file, without the mark that some editors begin it with.
 
-    Raises ``UnicodeDecodeError``. (The codec that knows the mark has to be loaded first.)
+    Raises ``UnicodeDecodeError``.
     """
-    return data.removeprefix(b"\xef\xbb\xbf").decode()
+    return data.decode("utf-8-sig")
 
 
 def utf8_of(data: bytes, file: str) -> str:
@@ -65,7 +65,7 @@ def utf8_of(data: bytes, file: str) -> str:
     try:
         return text_of(data)
     except UnicodeDecodeError as error:
-        line = data[: error.start].count(b"\n") + 1
+        line = error.object[: error.start].count(b"\n") + 1
         raise UserError("This is not UTF-8 text.", file=file, line=line) from error
 
 
