@@ -64,6 +64,7 @@ def many(folder: Path, desk: Path, copies: int) -> Path:
     return folder
 
 
+@pytest.mark.long
 def test_a_cluster_counts_what_one_machine_counts_though_a_worker_dies(
     ask: Ask, desk: Path, tmp_path: Path
 ) -> None:

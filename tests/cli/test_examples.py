@@ -476,6 +476,7 @@ def test_an_example_says_the_same_wherever_the_application_is_meant(
     assert wrong == {}, wrong
 
 
+@pytest.mark.long
 def test_every_picture_is_made_by_a_command_that_works(
     toured: tuple[Path, Answer], tmp_path: Path
 ) -> None:

@@ -375,6 +375,7 @@ LISTED = st.lists(
 
 @given(LISTED, st.sampled_from(["csv", "tsv", "md"]), st.booleans())
 @settings(suppress_health_check=[HealthCheck.function_scoped_fixture])
+@pytest.mark.long
 def test_the_same_listing_twice_changes_nothing(
     mini: Path, rows: list[tuple[str, ...]], form: str, headed: bool
 ) -> None:

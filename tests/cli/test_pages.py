@@ -318,6 +318,7 @@ def test_no_sheet_has_a_key_that_runs_into_its_command(
 
 
 @needs_browser
+@pytest.mark.long
 def test_no_page_is_wider_than_the_window(ask: Ask, desk: Path, opened: Page) -> None:
     assert ask("keyset", "learn", "larkspur").status == 0
     assert ask("scheme", "new", "foldpress/mine").status == 0

@@ -23,10 +23,14 @@ def plain_text(text: str) -> str:
     if "\x1b" in text:
         text = re.sub(_SEQUENCES, "", text)
     text = re.sub("\r\n?|[\x85\u2028\u2029]", "\n", text)
-    return "".join(
-        char if char.isspace() or not is_risky(char) else "\ufffd" * ("\ud800" <= char <= "\udfff")
-        for char in text
-    )
+    # Of a long text only the different characters are looked at.
+    risky = [char for char in set(text) if not char.isspace() and is_risky(char)]
+    return text.translate({ord(char): _in_place_of(char) for char in risky})
+
+
+def _in_place_of(char: str) -> str:
+    """What is put for a risky character: nothing, or the sign for a broken one."""
+    return "\ufffd" if "\ud800" <= char <= "\udfff" else ""
 
 
 def one_line(text: str) -> str:
