@@ -115,7 +115,9 @@ def _place_after_verb(
 ) -> Place | None:
     """The same of a verb, which is the word of number ``n``."""
     inner = verbs.choices.get(verb)
-    found = _place(inner, words[n + 1 :]) if inner else None
+    found = None
+    if inner:
+        found = _place(inner, words[n + 1 :])
     if found is None:
         return None
     return replace(found, at=found.at + n + 1)

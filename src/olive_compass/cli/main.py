@@ -10,6 +10,7 @@ from types import FrameType
 from typing import TYPE_CHECKING
 
 from olive_compass.cli.surroundings import Surroundings, give_up
+from olive_compass.core.wording import clause
 from olive_compass.errors import Terminated, UserError
 
 if TYPE_CHECKING:
@@ -88,7 +89,7 @@ def _guarded(argv: list[str], context: Surroundings) -> int:
             return 70
         # Files that cannot be read or written are refused where they are; this is the output.
         give_up(context.out)
-        saved = f" Change {context.saved} was saved." if context.saved else ""
+        saved = clause(" Change {} was saved.", context.saved)
         context.warn(f"olive-compass: The answer cannot be written: {error.strerror}.{saved}")
         return 2
     except Exception as error:
@@ -193,7 +194,10 @@ def _version() -> str:
 
 def _named_desk(words: list[str]) -> str | None:
     """The folder that stands after ``--desk``, wherever that is."""
-    after = words.index("--desk") + 1 if "--desk" in words else len(words)
+    if "--desk" in words:
+        after = words.index("--desk") + 1
+    else:
+        after = len(words)
     if after < len(words):
         return words[after]
     return None

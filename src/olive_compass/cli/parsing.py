@@ -62,7 +62,10 @@ class Parser(argparse.ArgumentParser):
             name = "/".join(action.option_strings) or str(action.metavar or action.dest)
             what = f"{name} cannot be “{value}”"
         meant = next((name for name in _OTHER_WORDS.get(str(value), ()) if name in names), "")
-        hint = f"Did you mean {meant}?" if meant else did_you_mean(str(value), names)
+        if meant:
+            hint = f"Did you mean {meant}?"
+        else:
+            hint = did_you_mean(str(value), names)
         hint = hint or f"There are {', '.join(names)}."
         raise UserError(f"{what}.", hint=hint)
 
@@ -204,7 +207,9 @@ def _tell_examples(
 
 def _epilog(examples: list[str], verbs: Sequence[str] = ()) -> str:
     """What stands below the options of a command or verb."""
-    blocks = [["examples:", *(f"  {line}" for line in examples)]] if examples else []
+    blocks = []
+    if examples:
+        blocks = [["examples:", *(f"  {line}" for line in examples)]]
     if verbs:
         blocks.append(["verbs:", *verbs])
     return "\n\n".join("\n".join(block) for block in (*blocks, [_NAMED]))

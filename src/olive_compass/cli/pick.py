@@ -30,7 +30,10 @@ def desk(args: "HasDesk", context: Surroundings) -> Desk:
 def open_desk(given: str | None, context: Surroundings) -> Desk:
     """The desk in the folder ``given``, or that of the environment, or of the current folder."""
     named = given or context.environ.get("OLIVE_COMPASS_DESK", "")
-    start = os.path.join(context.folder, named) if named else context.folder
+    if named:
+        start = os.path.join(context.folder, named)
+    else:
+        start = context.folder
     if named and not os.path.isdir(start):
         raise UserError(f"There is no folder “{named}”.")
     root = find_root(start)
@@ -56,7 +59,9 @@ def _recover(desk: Desk, context: Surroundings) -> None:
         return
     if recovered:
         context.recovered = recovered
-        became = "it is complete" if recovered.holds else "it was taken back"
+        became = "it was taken back"
+        if recovered.holds:
+            became = "it is complete"
         context.warn(
             f"olive-compass: Change {recovered.number} ({recovered.what}) had been interrupted; {became}."
         )
@@ -168,7 +173,9 @@ def trigger(app: App, text: str) -> Run:
     from olive_compass.core.keys.names import NAMED_KEYS
     from olive_compass.near import did_you_mean
 
-    near = did_you_mean(text, NAMED_KEYS) if len(text) > 1 else ""
+    near = ""
+    if len(text) > 1:
+        near = did_you_mean(text, NAMED_KEYS)
     raise UserError(
         f"“{text}” is not a key.",
         hint=f"{near} For the sequence type '{typed}'.".lstrip(),
@@ -194,7 +201,10 @@ def mode(app: App, given: str) -> str:
     from olive_compass.near import did_you_mean
 
     names = app.modes.names
-    it_has = f"It has {', '.join(names)}." if names[1:] else f"Its only mode is “{names[0]}”."
+    if names[1:]:
+        it_has = f"It has {', '.join(names)}."
+    else:
+        it_has = f"Its only mode is “{names[0]}”."
     raise UserError(f"{app.title} has no mode “{given}”.", hint=did_you_mean(name, names) or it_has)
 
 

@@ -73,7 +73,10 @@ def command_module(name: str) -> "CommandModule":
     from olive_compass.near import did_you_mean
 
     meant = SYNONYMS.get(name.casefold(), "")
-    hint = f"Try: olive-compass {meant}" if meant else did_you_mean(name, command_names())
+    if meant:
+        hint = f"Try: olive-compass {meant}"
+    else:
+        hint = did_you_mean(name, command_names())
     raise UserError(f"There is no command “{name}”.", hint=hint or "See olive-compass --help.")
 
 

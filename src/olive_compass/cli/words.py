@@ -11,7 +11,7 @@ from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.holdings import Holding, holdings, letter_route
 from olive_compass.core.schemes.layers import FACTORY, MENUS, SYSTEM
 from olive_compass.core.schemes.places import Place, place
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import (
     SYSTEM_FILE,
     Desk,
@@ -152,7 +152,7 @@ def left_with(keymap: Keymap, loss: "Loss") -> str:
     parts = []
     if command and command.route:
         letters = letter_route(keymap, command.id)
-        by_letters = f" ({letters})" if letters else ""
+        by_letters = clause(" ({})", letters)
         parts.append(f"from {command.route}{by_letters}")
     for tray in keymap.app.trays_with(loss.command):
         # Loaded here: most commands stand on no tray.
@@ -186,10 +186,14 @@ def shift_text(old: Keymap, new: Keymap, shift: "Shift") -> str:
 def outcome_text(keymap: Keymap, outcome: Outcome) -> str:
     """What a press does, in a few words, with the layer that decides it."""
     if not outcome.winners:
-        return "the beginning of longer sequences" if outcome.longer else "nothing"
+        if outcome.longer:
+            return "the beginning of longer sequences"
+        return "nothing"
     names = []
     for claim in outcome.winners:
-        layer = "" if claim.origin in ("", claim.layer) else f", {claim.layer}"
+        layer = ""
+        if claim.origin not in ("", claim.layer):
+            layer = f", {claim.layer}"
         names.append(
             f"{meaning(keymap, claim.does) or 'muted'} ({claim.origin or claim.layer}{layer})"
         )

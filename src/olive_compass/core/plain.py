@@ -30,7 +30,9 @@ def plain_text(text: str) -> str:
 
 def _in_place_of(char: str) -> str:
     """What is put for a risky character: nothing, or the sign for a broken one."""
-    return "\ufffd" if "\ud800" <= char <= "\udfff" else ""
+    if "\ud800" <= char <= "\udfff":
+        return "\ufffd"
+    return ""
 
 
 def one_line(text: str) -> str:

@@ -26,6 +26,17 @@ def by_number(number: int, one: str, more: str) -> str:
     return more
 
 
+def clause(pattern: str, about: object) -> str:
+    """A part of a sentence, left out where there is nothing to put in it.
+
+    >>> clause(", in {}", "draw"), clause(", in {}", "")
+    (', in draw', '')
+    """
+    if about:
+        return pattern.format(about)
+    return ""
+
+
 def yes_or_no(value: object) -> str:
     """``yes`` where it is so."""
     if value:

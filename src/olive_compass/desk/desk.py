@@ -100,7 +100,10 @@ class Desk:
         """What ``desk.toml`` says, with what this seat has otherwise."""
         found = desk_file.read(self.bytes(DESK_FILE), DESK_FILE)
         seat = self.seat
-        form, _, layout = seat.keyboards[0].partition("/") if seat.keyboards else ("", "", "")
+        if seat.keyboards:
+            form, _, layout = seat.keyboards[0].partition("/")
+        else:
+            form, _, layout = ("", "", "")
         return replace(
             found,
             platform=self.platform or seat.platform or found.platform,
@@ -319,7 +322,8 @@ class Desk:
 
         path = file_format_file.file_format_path(name)
         if name in self.own_file_formats():
-            path = path if self.has(path) else path.replace(older.FORMATS, older.TEXTFORMS, 1)
+            if not (self.has(path)):
+                path = path.replace(older.FORMATS, older.TEXTFORMS, 1)
             return file_format_file.read(self.bytes(path), path, name)
         if name in file_format_file.shipped_names():
             return file_format_file.read(file_format_file.shipped(name), path, name)
@@ -401,7 +405,9 @@ class Desk:
         old = self.bytes(path) if before else None
         if after is None:
             return FileChange(path, old, None)
-        new = macro_writing.edited(old, before, after) if before and old is not None else None
+        new = None
+        if before and old is not None:
+            new = macro_writing.edited(old, before, after)
         return FileChange(path, old, new or macro_writing.new_text(after))
 
     def bytes_or_none(self, path: str) -> bytes | None:

@@ -110,7 +110,10 @@ def said(value: Any) -> str:
         value = {
             " ".join(filter(None, key[1:])): each for key, each in value.items() if key[1:] != ("",)
         }
-    text = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
+    if isinstance(value, str):
+        text = value
+    else:
+        text = json.dumps(value, ensure_ascii=False)
     if len(text) <= 80:
         return f"“{text}”"
     return f"“{text[:77]}...”"
@@ -168,7 +171,9 @@ def _toml(
     for (table, key), value in merged.values.items():
         if mine.flat.get((table, key), MISSING) == value:
             continue
-        source = others if other.flat.get((table, key), MISSING) == value else document
+        source = document
+        if other.flat.get((table, key), MISSING) == value:
+            source = others
         if not key:
             editor.table(table)
         elif not table:
@@ -176,7 +181,10 @@ def _toml(
         else:
             put_quoted(editor.table(table), key, source[table][key])
     _remove(document, mine.flat, merged.values)
-    data = ours if document.unwrap() == tomli.loads(mine.text) else editor.data
+    if document.unwrap() == tomli.loads(mine.text):
+        data = ours
+    else:
+        data = editor.data
     return FileMerge(data, merged.conflicts)
 
 
@@ -232,7 +240,9 @@ def _remove(
 def _decision(key: tuple[str, str]) -> str | None:
     """The command that a key of a scheme decides on: it has keys, or is left without any, and never both."""
     table, command = key
-    return command if command and table in ("assign", "keyless") else None
+    if command and table in ("assign", "keyless"):
+        return command
+    return None
 
 
 def _csv(

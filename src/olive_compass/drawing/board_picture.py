@@ -222,7 +222,10 @@ def _ranges(most: int) -> list[str]:
     found = []
     last = 0
     for n in range(1, len(HEAT) + 1):
-        end = most if n == len(HEAT) else round((most + 1) ** (n / len(HEAT))) - 1
+        if n == len(HEAT):
+            end = most
+        else:
+            end = round((most + 1) ** (n / len(HEAT))) - 1
         if end > last:
             found.append(f"{last + 1} to {end}" if end > last + 1 else f"{end}")
             last = end

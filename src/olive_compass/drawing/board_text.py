@@ -76,7 +76,9 @@ _ASCII_NAMES = {"↑": "^", "↓": "v", "←": "<", "→": ">"}
 def _unit(form: Form, columns: int, rows: bool) -> int:
     """How many columns a key unit takes; only quarters of a unit line up with a form's steps."""
     wide = max(seat.x + seat.width for seat in form.seats.values())
-    return 8 if rows or wide * 8 + 1 <= columns else 4
+    if rows or wide * 8 + 1 <= columns:
+        return 8
+    return 4
 
 
 def left_out(form: Form, columns: int, rows: bool = False) -> set[str]:

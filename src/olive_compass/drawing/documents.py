@@ -11,7 +11,7 @@ from msgspec import Struct
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.sheet import SheetGroup
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.drawing.key_caps import Trigger
 
 if TYPE_CHECKING:
@@ -78,7 +78,7 @@ class About(Struct, frozen=True, kw_only=True):
     @property
     def heading(self) -> str:
         """The application, its version, and the mode that was asked for."""
-        mode = f", {self.mode}" if self.mode else ""
+        mode = clause(", {}", self.mode)
         return f"{self.title} {self.version}".strip() + mode
 
 

@@ -14,6 +14,7 @@ from olive_compass.core.keys.notations import show_or_plain
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.sharing.rows import DecisionRow, rows_of
+from olive_compass.core.wording import clause
 from olive_compass.desk.texts import json_text
 from olive_compass.desk.texts.cells import shielded
 from olive_compass.drawing.sandbox import render
@@ -84,7 +85,7 @@ def as_html(app: App, scheme: Scheme, key: Callable[[Run], str], board: Any) -> 
     """A page that a person and a screen reader can read: ``kbd`` and ``aria-keyshortcuts``."""
     seen = template_data(app, scheme, key, board)
     name = app.heading
-    based = f" · based on {scheme.based_on}" if scheme.based_on else ""
+    based = clause(" · based on {}", scheme.based_on)
     body = heading(name, f"{scheme.name} · {scheme.layer}{based}")
     body += table(("command", "keys", "where", "why"), map(_row, filter(_keyed, seen["commands"])))
     return page(f"{name}: {scheme.name}", body)

@@ -92,7 +92,9 @@ def _language(letters: set[str]) -> str:
     """Whose letters they are: the syllables tell, ideographs alone are taken for Chinese."""
     if any("\u3040" <= char <= "\u30ff" for char in letters):
         return "japanese"
-    return "korean" if any("\uac00" <= char <= "\ud7af" for char in letters) else "chinese"
+    if any("\uac00" <= char <= "\ud7af" for char in letters):
+        return "korean"
+    return "chinese"
 
 
 @cache

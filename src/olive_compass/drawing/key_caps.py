@@ -100,7 +100,9 @@ def _put_piece(
     wide = piece_width(piece, measure)
     # A key wider than all that keys may take stands in smaller letters.
     scale = min(1.0, room / wide)
-    arrow = ARROW * scale if piece.bearing is not None else 0.0
+    arrow = 0.0
+    if piece.bearing is not None:
+        arrow = ARROW * scale
     size = KEY * scale
     words = Words(x=x + PAD * scale + arrow, y=y + (CAP - size) / 2, size=size, line=piece.text)
     caps.append(Cap(x=x, y=y, width=wide * scale, height=CAP, words=words))

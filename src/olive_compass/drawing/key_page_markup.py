@@ -67,7 +67,9 @@ def _modes(app: Shown) -> Markup:
         )
         for n, mode in enumerate(app.modes)
     )
-    note = f"most keys work in {first}" if app.opens else ""
+    note = ""
+    if app.opens:
+        note = f"most keys work in {first}"
     return filled(_MODES, joined(choices), note=note)
 
 

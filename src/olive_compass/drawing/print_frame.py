@@ -178,7 +178,10 @@ def cut_lines(
         last = lines[most - 1]
         while last and wide(last + CUT, size) > width:
             last = last[:-1]
-        lines = [*lines[: most - 1], last + CUT] if wide(CUT, size) <= width else lines[: most - 1]
+        if wide(CUT, size) <= width:
+            lines = [*lines[: most - 1], last + CUT]
+        else:
+            lines = lines[: most - 1]
     return lines
 
 

@@ -134,7 +134,10 @@ def _label(x: float, y: float, ring: float, way: Way, of: int) -> list[Text]:
         said = f"{DIFFERS} {said}"
     # Straight up and down a text is centred; on the sides it begins at the point.
     upright = abs(east) < 0.01
-    above = 2 * (beside_upright(of) * ring + NEAR) - 6 if of > 8 else LABEL * 1.8
+    if of > 8:
+        above = 2 * (beside_upright(of) * ring + NEAR) - 6
+    else:
+        above = LABEL * 1.8
     fitted = fit(said, above if upright else LABEL, HIGH, SIZES)
     top = y + south * (ring + NEAR) - fitted.height / 2
     if upright:

@@ -6,6 +6,7 @@ from types import MappingProxyType
 from markupsafe import Markup
 
 from olive_compass.core.schemes.sheet import SheetGroup, SheetKey, SheetLine
+from olive_compass.core.wording import clause
 from olive_compass.drawing.web_pages import NOTHING, caps, filled, joined, strokes
 
 #: What a line says of itself beside its text: the attributes of its element.
@@ -60,7 +61,7 @@ def _key(key: SheetKey, line: SheetLine) -> Markup:
 
 
 def _none(reason: str) -> Markup:
-    return filled(_NONE, f": {reason}" if reason else "")
+    return filled(_NONE, clause(": {}", reason))
 
 
 _SECTION = """\

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.sheet import SheetLine
+from olive_compass.core.wording import clause
 from olive_compass.drawing.documents import Sheet
 from olive_compass.drawing.group_colours import tints
 from olive_compass.drawing.key_caps import printed
@@ -32,10 +33,13 @@ def blocks_of(sheet: Sheet, show: Callable[[Run], str]) -> tuple[Head, list[Bloc
 
 
 def _row(line: SheetLine, marks: Marks, show: Callable[[Run], str], mode: str) -> Row:
-    where = {} if mode else {key: marks.of(key.modes) for key in line.keys}
+    if mode:
+        where = {}
+    else:
+        where = {key: marks.of(key.modes) for key in line.keys}
     alike = len(set(where.values())) < 2
     triggers = tuple(printed(key.trigger, show, () if alike else where[key]) for key in line.keys)
-    note = f"none: {line.note}" if line.note else ""
+    note = clause("none: {}", line.note)
     if line.asks:
         note = f"asks {', '.join(line.asks)}"
     shared = next(iter(where.values()), ()) if alike else ()

@@ -115,7 +115,10 @@ def _chosen(
 ) -> tuple[_Form, list[_Column]]:
     """The largest letters in which all of it is one page; else the largest in which it is no more pages
     than in ordinary ones."""
-    tried = [options.size] if options.size else sizes(frame.paper, SMALLEST)
+    if options.size:
+        tried = [options.size]
+    else:
+        tried = sizes(frame.paper, SMALLEST)
     # No row is lower than a line: most sizes need not be tried for a long sheet.
     least = sum(HEADING + len(block.rows) * (LEADING + ROW) for block in blocks)
     for size in tried:
@@ -142,7 +145,10 @@ def _on_several_pages(
         return known[size]
 
     usual = [size for size in tried if size >= ORDINARY]
-    whole = usual if usual and not _cut(laid(usual[-1])[1]) else list(tried)
+    if usual and not _cut(laid(usual[-1])[1]):
+        whole = usual
+    else:
+        whole = list(tried)
     fewest = _pages(*laid(whole[-1]))
     is_cut = _cut(laid(whole[-1])[1])
 

@@ -7,6 +7,7 @@ told apart): those are typed in the field, which a key opens that nothing has.
 from typing import Any
 
 from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.wording import clause
 from olive_compass.simulator.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.simulator.script import Leave, do_line
 from olive_compass.simulator.session import Session
@@ -189,7 +190,7 @@ class _Live:
         self.lines = [*self.lines, *lines][-400:]
 
     def _head(self) -> list[tuple[str, str]]:
-        recording = f"   recording “{self.session.recording}”" if self.session.recording else ""
+        recording = clause("   recording “{}”", self.session.recording)
         return [("", f" {self.title}   mode {self.session.document.mode}{recording}")]
 
     def _happened(self) -> list[tuple[str, str]]:
@@ -211,7 +212,9 @@ class _Live:
         for thing in document.things[-14:]:
             chosen = thing.id in document.selection
             style = "fg:ansigreen" if chosen else ""
-            where = f" at {thing.at[0]:g},{thing.at[1]:g}" if thing.at else ""
+            where = ""
+            if thing.at:
+                where = f" at {thing.at[0]:g},{thing.at[1]:g}"
             parts.append((style, f" {'*' if chosen else ' '} {_safe(thing.id)}{where}\n"))
             for name, value in sorted(thing.values.items()):
                 parts.append(("fg:ansibrightblack", f"     {_safe(name)} {_safe(value)}\n"))

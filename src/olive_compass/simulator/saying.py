@@ -8,6 +8,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Outcome
+from olive_compass.core.wording import clause
 
 #: What a line is about: a command that fired, the reason, a question, trouble, or a remark.
 FIRED, WHY, ASKS, TROUBLE, REMARK = "fired", "why", "asks", "trouble", "remark"
@@ -26,13 +27,16 @@ def reason(outcome: Outcome, title: Callable[[str], str], where: Callable[[Claim
     ``title`` gives that of a command; ``where`` says in words where a claim stands.
     """
     claim = outcome.winners[0]
-    layer = f"{claim.origin} ({claim.layer})" if claim.origin else claim.layer
+    if claim.origin:
+        layer = f"{claim.origin} ({claim.layer})"
+    else:
+        layer = claim.layer
     why = f"{layer}, {claim.mode}; {where(claim)}"
     if claim.why:
         why += f": {claim.why}"
     titles = [title(each.command) for each in outcome.overridden if not each.wired]
     hidden = joined(dict.fromkeys(each or "a mute" for each in titles))
-    return why + (f" (overrides {hidden})" if hidden else "")
+    return why + clause(" (overrides {})", hidden)
 
 
 def waiting(run: Run, outcome: Outcome) -> Line:

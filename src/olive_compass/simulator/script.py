@@ -109,5 +109,7 @@ def _start(session: Session, name: str, how: str) -> list[Line]:
         fired = Line(FIRED, f"{named.exact[0].title}, from the {how}")
         return [fired, *session.start(named.exact[0].id, how)]
     offered = [f"{each.id}: {each.title}" for each in (named.exact or named.near)[:6]]
-    says = f"{len(named.exact)} commands match" if named.exact else "There is no command"
+    says = "There is no command"
+    if named.exact:
+        says = f"{len(named.exact)} commands match"
     return [Line(TROUBLE, f"{says} “{name}”."), *(Line(REMARK, f"  {each}") for each in offered)]

@@ -31,7 +31,7 @@ from olive_compass.core.schemes.deciding import (
 )
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.tally import Tally, join
-from olive_compass.core.wording import capital, counted
+from olive_compass.core.wording import capital, clause, counted
 from olive_compass.counts import parse_count
 from olive_compass.simulator.saying import (
     ASKS,
@@ -112,7 +112,9 @@ class Session:
             assert self.question
             return [Line(ASKS, f"It still asks: {self.question.text} (Escape ends it)")]
         if self.choices:
-            number = 1 if str(run) == "Enter" else parse_count(str(run).removeprefix("Num"))
+            number = 1
+            if str(run) != "Enter":
+                number = parse_count(str(run).removeprefix("Num"))
             if 1 <= number <= len(self.choices):
                 return self.choose(number)
             # Anything else is pressed as if nothing had been offered.
@@ -140,7 +142,9 @@ class Session:
         outcome = self.keymap.decide(run, self.document.mode)
         if not outcome.winners:
             return [Line(TROUBLE, f"{run} alone does nothing in {self.document.mode}.")]
-        what: Happens = CHOICE if len(outcome.winners) > 1 else STARTS
+        what: Happens = STARTS
+        if len(outcome.winners) > 1:
+            what = CHOICE
         if outcome.winners[0].mutes:
             what = MUTED
         return self._come(run, replace(outcome, what=what, longer=()))
@@ -158,7 +162,9 @@ class Session:
         """Starts a command or a macro, and asks for the first thing that it needs."""
         if command.startswith(TRAY) and (tray := self._tray(command, key)):
             return self._open(tray, how)
-        macro = self.world.macros.get(command[len(PREFIX) :]) if _is_macro(command) else None
+        macro = None
+        if _is_macro(command):
+            macro = self.world.macros.get(command[len(PREFIX) :])
         # Starting another command ends what asks, as applications do.
         ended = self.cancel() if self._begun else []
         mode = self.document.mode
@@ -301,7 +307,9 @@ class Session:
         if self.question is not None and self._begun is not None:
             title, asks = self.title(self._begun.command), self.question.text
             self.cancel()
-            kept = "what was recorded until then is kept" if self.recording else "nothing is lost"
+            kept = "nothing is lost"
+            if self.recording:
+                kept = "what was recorded until then is kept"
             lines.append(Line(TROUBLE, f"It ended while {title} still asked “{asks}”; {kept}."))
         if self.recording:
             lines += [line for line in self.stop_recording(origin) if line.what == TROUBLE]
@@ -378,7 +386,7 @@ class Session:
 
     def _asks(self) -> Line:
         assert self.question is not None
-        default = f" [{self.question.default}]" if self.question.default else ""
+        default = clause(" [{}]", self.question.default)
         return Line(ASKS, f"{self.question.text}{default}")
 
     def _note_end(

@@ -20,7 +20,10 @@ def run(app: Any) -> Any:
     def end(number: signal.Signals) -> None:
         # Told twice, it is on its way already.
         with contextlib.suppress(Exception):
-            stop = KeyboardInterrupt() if number == signal.SIGINT else Terminated(number)
+            if number == signal.SIGINT:
+                stop = KeyboardInterrupt()
+            else:
+                stop = Terminated(number)
             app.exit(exception=stop)
 
     def listen() -> None:

@@ -158,7 +158,9 @@ def inputs(args: AppInputsOptions, context: Surroundings) -> int:
         raise UserError(
             f"{capital(error)}.", hint="Write NAME:KIND, such as at:point height:number."
         ) from error
-    said = f"asks for {args.inputs}" if args.inputs else "asks for nothing"
+    said = "asks for nothing"
+    if args.inputs:
+        said = f"asks for {args.inputs}"
     wanted = args.inputs
     named = _named(args, [args.command])
     return _each(named, context, lambda c: replace(c, inputs=wanted), said)

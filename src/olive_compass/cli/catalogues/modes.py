@@ -21,7 +21,7 @@ from olive_compass.core.changes.edit_modes import (
     Uses,
     edit_modes,
 )
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk, app_path, scheme_path
 from olive_compass.desk.formats import app_file, app_writing, scheme_writing
 from olive_compass.desk.storage.records import FileChange
@@ -142,7 +142,7 @@ def _what(app: App, request: EditModes) -> str:
         "move": f"moved mode {request.mode} into {request.parent}",
         "rename": f"renamed mode {request.mode} to {request.to}",
         "remove": f"removed mode {request.mode}"
-        + (f"; what was in it goes to {request.to}" if request.to else ""),
+        + clause("; what was in it goes to {}", request.to),
     }
     return f"{app.title}: {texts[request.verb]}"
 

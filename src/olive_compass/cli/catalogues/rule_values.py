@@ -15,7 +15,10 @@ KINDS: dict[str, type] = {"swipes": int, "licences": bool}
 
 def name_and_value(pair: str) -> tuple[str, str]:
     """``NAME=VALUE`` in two; the name may be the key ``=``."""
-    name, sign, text = pair.partition("=") if "==" not in pair else ("=", "=", pair[2:])
+    if "==" not in pair:
+        name, sign, text = pair.partition("=")
+    else:
+        name, sign, text = ("=", "=", pair[2:])
     if not sign:
         raise UserError(
             f"“{pair}” has no “=”.", hint="Write NAME=VALUE; an empty value takes it out."
@@ -29,7 +32,10 @@ def value_of(table: str, name: str, text: str) -> Any:
         return None
     if table in KEY_TABLES:
         return text
-    kind = KINDS[table] if table in KINDS else _kind_of_rule(name)
+    if table in KINDS:
+        kind = KINDS[table]
+    else:
+        kind = _kind_of_rule(name)
     if kind is bool:
         return _yes_or_no(name, text)
     if kind is list:

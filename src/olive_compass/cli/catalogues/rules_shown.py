@@ -12,7 +12,9 @@ from olive_compass.desk.formats.app_file import Reading
 
 def _read_by(reading: Reading) -> str:
     """How listings are read, as far as it is kept."""
-    parts = [f"the format {reading.file_format}"] if reading.file_format else []
+    parts = []
+    if reading.file_format:
+        parts = [f"the format {reading.file_format}"]
     if reading.pattern:
         parts.append(f"the pattern {reading.pattern}")
     parts += [f"{field} in {heading}" for field, heading in reading.columns.items()]
@@ -43,7 +45,9 @@ _PLAIN = {"all": "all", "named": "only those with a name, such as F6", "none": "
 def _of_keys(app: App) -> list[tuple[str, str]]:
     """What a trigger may be."""
     r = app.rules
-    held = "all" if r.modifiers is None else ", ".join(r.modifiers) or "none"
+    held = "all"
+    if r.modifiers is not None:
+        held = ", ".join(r.modifiers) or "none"
     runs = ["none" if r.longest_sequence == 1 else f"up to {r.longest_sequence} strokes"]
     if r.typed_sequences:
         runs[0] += ", letters typed"

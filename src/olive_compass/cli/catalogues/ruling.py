@@ -137,7 +137,9 @@ def _ruled(desk: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[s
         after = app_writing.with_rule(after, table, name, value)
         if table == "rules" and name in app.rules.guessed:
             after = app_writing.without_guess(after, name)
-        what = f"swipes in {name}" if table == "swipes" else name
+        what = name
+        if table == "swipes":
+            what = f"swipes in {name}"
         said.append(f"{what} = {text or '(none)'}")
     # Read back before it is written: what is wrong is refused with its line.
     app_file.read(after, path, app.name)

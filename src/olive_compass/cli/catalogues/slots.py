@@ -18,7 +18,7 @@ from olive_compass.core.findings.of_trays.via_moved import find as find_moved_vi
 from olive_compass.core.findings.slot_moved import find as find_moved
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_file, app_writing
 from olive_compass.desk.storage.records import FileChange
@@ -79,14 +79,17 @@ def slot(args: AppSlotOptions, context: Surroundings) -> int:
     command = _slot_named(app, args.slot, context)
     if args.content is None and not args.empty and not args.shift:
         return _say_content(args.project, args.json, context, app, command)
-    content = "" if args.empty else (args.content or "").strip()
+    if args.empty:
+        content = ""
+    else:
+        content = (args.content or "").strip()
     noted = _noted(app, data, command.id, content, args.shift, args.project)
     # Nothing is written where nothing was noted; what moved in the application is to be said all the same.
     for text in noted.said if noted.data == data and not args.json else ():
         context.report(text)
     # Read back with the project's own slots, as every other command will see it.
     about = app_file.read(noted.data, path, app.name, args.project or desk.settings.project)
-    there = f" in {args.project}" if args.project else ""
+    there = clause(" in {}", args.project)
     shown = content or _shown_then(args.shift)
     what = f"{app.title}: {command.title} shows {shown}{there}"
     new = replace(app, rules=about.rules, vias=about.vias)
@@ -135,7 +138,7 @@ def _say_content(
     if as_json:
         context.json({"app": app.name, "command": command.id, "content": content or None})
     else:
-        there = f", in {project}" if project else ""
+        there = clause(", in {}", project)
         context.say(f"{command.title} of {app.title}{there}: {content or 'nothing is noted'}.")
     return 0
 
@@ -226,7 +229,10 @@ def _contents(app: App, slot: str, content: str, shift: str | None) -> dict[str,
     row = _row(app, slot)
     at = row.index(slot)
     now = [held.get(each, "") for each in row]
-    now = [*now[:at], content, *now[at:]] if shift == "on" else [*now[:at], *now[at + 1 :], ""]
+    if shift == "on":
+        now = [*now[:at], content, *now[at:]]
+    else:
+        now = [*now[:at], *now[at + 1 :], ""]
     if shift == "back" and content:
         now[at] = content
     return {each: what for each, what in zip(row, now, strict=False) if what != held.get(each, "")}

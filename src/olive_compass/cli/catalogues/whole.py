@@ -57,7 +57,9 @@ def rename(args: AppRenameOptions, context: Surroundings) -> int:
         raise UserError(
             f"There is an application “{new}” on this desk already; nothing was changed."
         )
-    files = _moved(desk, old, new, title) if new != old else []
+    files = []
+    if new != old:
+        files = _moved(desk, old, new, title)
     if new == old:
         path, data = about_file(desk, old)
         files = [FileChange(path, data, with_top(data, "title", title))]

@@ -64,7 +64,9 @@ def refused(desk: Desk, view: AppView, request: Assign, change: Change) -> UserE
             hint=f"The rule is duplicates. Use --if-taken {REPLACE}.",
         )
     if refusal.what == SELF_START:
-        way = refusal.about if isinstance(refusal.about, tuple) else ()
+        way: tuple[str, ...] = ()
+        if isinstance(refusal.about, tuple):
+            way = refusal.about
         macros = desk.macros(app.name)
         titles = " > ".join(macros[name].title for name in way)
         return UserError(

@@ -55,7 +55,10 @@ class Pair(Struct, frozen=True, kw_only=True):
 def prepare(desk: Desk, context: Surroundings, typed: Typed) -> Work:
     """The work of giving all of them their keys."""
     view = pick.judging_view(desk, desk.app_name(typed.app))
-    found = _planned(view, context, typed) if typed.plan else _named(view, context, typed)
+    if typed.plan:
+        found = _planned(view, context, typed)
+    else:
+        found = _named(view, context, typed)
     return _work(desk, view, typed, found)
 
 
@@ -124,7 +127,10 @@ def _named(view: AppView, context: Surroundings, typed: Typed) -> list[Pair]:
         return _paired(commands, keys)
     *names, last = typed.words
     # Two dots at the very beginning are the key “.”, twice.
-    first, dots, end = last.partition(RANGE) if RANGE in last[1:] else (last, "", "")
+    if RANGE in last[1:]:
+        first, dots, end = last.partition(RANGE)
+    else:
+        first, dots, end = (last, "", "")
     if not dots:
         _refuse_what_is_none(app, names[0])
         raise UserError(
@@ -201,7 +207,9 @@ def _lines_of(context: Surroundings, plan: str) -> Iterator[tuple[int, dict[str,
     """Each row of a plan: its line, and its cells by the names of the columns."""
     data = read_file(context, plan, "The plan")
     rows = [row for row in read_rows(plan, data)[1].rows if any(row.cells)]
-    head = [cell.strip().casefold() for cell in rows[0].cells] if rows else []
+    head = []
+    if rows:
+        head = [cell.strip().casefold() for cell in rows[0].cells]
     missing = [name for name in ("command", "key") if name not in head]
     if missing:
         raise UserError(
@@ -230,7 +238,9 @@ def _report(desk: Desk, view: AppView, change: Change) -> list[str]:
     for found in effects(change, Verdict):
         where = view.app.modes.phrase(view.app.modes.inside(found.modes))
         taken = [view.meaning(h.claim.does) or "a mute" for h in found.takers]
-        had = f", was {' and '.join(dict.fromkeys(taken))}" if taken else ""
+        had = ""
+        if taken:
+            had = f", was {' and '.join(dict.fromkeys(taken))}"
         lines.append(f"  {found.trigger}  {found.command.title} {where}{had}")
         known = view.app.catalogue.by_id
         losses = [objections.loss_text(view, keymap, e) for e in found.lost if e.command in known]

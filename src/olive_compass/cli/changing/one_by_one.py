@@ -113,7 +113,9 @@ def _first(context: Surroundings, desk: Desk, app: App, commands: list[Command])
     if not place:
         return 0
     answer = context.ask(f"Last time you stopped at {commands[place].title}. Go on there? [Y/n]")
-    return 0 if answer.lower() in ("n", "no") else place
+    if answer.lower() in ("n", "no"):
+        return 0
+    return place
 
 
 def _keep(desk: Desk, app: App, stopped: str, changes: list[int]) -> None:
@@ -208,13 +210,17 @@ class _Conversation:
     def _show(self, command: Command, where: str, found: list[Offer]) -> None:
         context = self.context
         count = self.counts.get(command.id)
-        times = f"used {counted(count.times, 'time')}, {count.by_menu} by menu" if count else ""
+        times = ""
+        if count:
+            times = f"used {counted(count.times, 'time')}, {count.by_menu} by menu"
         about = "; ".join(filter(None, (" > ".join(command.menu), times)))
         context.say(f"\n{DIM}{where}{OFF}  {BOLD}{command.title}{OFF}  {about}")
         if command.does:
             context.say(f"  {command.does}")
         for n, each in enumerate(found, 1):
-            reasons = f": {', '.join(each.reasons)}" if each.reasons else ""
+            reasons = ""
+            if each.reasons:
+                reasons = f": {', '.join(each.reasons)}"
             context.say(
                 f"  {n}  {each.trigger}  {DIM}{each.strokes:.1f} home strokes{reasons}{OFF}"
             )

@@ -164,11 +164,17 @@ def _answer(
 def _finish(options: Options, context: Surroundings, desk: Desk, work: Work, change: Change) -> int:
     """Saves a change that nothing stands against, and says what it did."""
     what = work.what(change)
-    files = work.files(change) if work.files else written_files(desk, change)
+    if work.files:
+        files = work.files(change)
+    else:
+        files = written_files(desk, change)
     files = changing(files)
     number = None
     # A pressed key is shown in words before anything is saved, whatever is printed in the end.
-    lines = [] if options.json and not context.pressed else work.report(change)
+    if options.json and not context.pressed:
+        lines = []
+    else:
+        lines = work.report(change)
     if options.explain and not options.json:
         lines = [*lines, *saying.explained(desk, work.view, change)]
     if files and not options.dry_run:

@@ -28,7 +28,10 @@ def retry_on_conflict(
         try:
             with contextlib.ExitStack() as turn:
                 if context is not None:
-                    context.turn = turn if waits and (queue or attempt) else None
+                    if waits and (queue or attempt):
+                        context.turn = turn
+                    else:
+                        context.turn = None
                 return work()
         except StaleError:
             if not waits:

@@ -32,7 +32,7 @@ from olive_compass.core.schemes.objections import locked, rules, too_many
 from olive_compass.core.schemes.objections.guards import guard_says
 from olive_compass.core.schemes.objections.kind import GUARD, TAKEN
 from olive_compass.core.schemes.verdicts import Verdict
-from olive_compass.core.wording import by_number, capital
+from olive_compass.core.wording import by_number, capital, clause
 from olive_compass.desk.desk import Desk, app_path, scheme_path
 from olive_compass.errors import UserError
 
@@ -158,7 +158,9 @@ def unanswered(desk: Desk, view: AppView, question: Question, way_out: str) -> U
     says = f"{_about(desk, view, question)}; nothing was changed."
     guards = _guards(question)
     if isinstance(question.about, Verdict):
-        guards = list(question.about.evidence(guards_of.KIND)) if question.what == GUARD else []
+        guards = []
+        if question.what == GUARD:
+            guards = list(question.about.evidence(guards_of.KIND))
     if guards:
         path = scheme_path(view.app.name, guards[0].scheme.name)
         number = desk.line(path, "guard", str(guards[0].trigger))
@@ -191,7 +193,7 @@ def _effect_lines(view: AppView, after: Keymap, effect: object) -> Iterator[str]
     elif isinstance(effect, Loss):
         yield f"{view.title(effect.command)}: {words.left_with(after, effect)}."
     elif isinstance(effect, Without):
-        rest = f"; the menu {effect.route} remains" if effect.route else ""
+        rest = clause("; the menu {} remains", effect.route)
         yield f"{view.title(effect.command)} has no key now{rest}."
     elif isinstance(effect, StillHas):
         yield f"A nearer layer still gives it {joined(map(str, effect.triggers))}."

@@ -23,6 +23,7 @@ from olive_compass.core.changes.assign import Assign, assign
 from olive_compass.core.changes.change import REPLACE, SHARE, Answers, Question
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.verdicts import Verdict
+from olive_compass.core.wording import clause
 from olive_compass.counts import parse_count
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
@@ -223,7 +224,7 @@ class _Asking:
         shares = SHARE in question.options
         if self.stop or not context.interactive:
             titles = joined(dict.fromkeys(view.title(loss.command) for loss in found.lost))
-            ways = f"To take it{f' from {titles}' if titles else ''}: --if-taken replace."
+            ways = f"To take it{clause(' from {}', titles)}: --if-taken replace."
             if shares:
                 ways += " To let both use it: --if-taken share."
             raise UserError(f"{key} is taken; nothing was changed.", hint=ways)

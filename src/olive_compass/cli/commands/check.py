@@ -87,7 +87,10 @@ def run(args: CheckOptions, context: Surroundings) -> int:
         from olive_compass.cli.changing.repairing import repair_all
 
         if asked.form not in ("text", "json") or asked.into.out:
-            what = "--out" if asked.into.out else f"--as {asked.form}"
+            if asked.into.out:
+                what = "--out"
+            else:
+                what = f"--as {asked.form}"
             raise UserError(
                 f"--fix cannot be used with {what}.",
                 hint="For machine-readable repairs: --fix --json.",
@@ -209,10 +212,14 @@ def _print_app(each: Checked, notes: bool, context: Surroundings) -> None:
     if not shown:
         return
     schemes = " over ".join(each.schemes)
-    stack = f"{schemes} over factory" if schemes else "factory keys only"
+    stack = "factory keys only"
+    if schemes:
+        stack = f"{schemes} over factory"
     title = f"{each.title} {each.version}".strip()
     context.say(f"{BOLD}{title}{OFF} {DIM}({stack}){OFF}")
-    width = max(context.width - 4, 36) if context.width else 0
+    width = 0
+    if context.width:
+        width = max(context.width - 4, 36)
     kinds: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for finding in shown:
         kinds.setdefault((finding["severity"], finding["id"]), []).append(finding)
@@ -230,7 +237,9 @@ def _print_app(each: Checked, notes: bool, context: Surroundings) -> None:
 def _print_rest(alike: list[dict[str, Any]], width: int, context: Surroundings) -> None:
     """What is left of one kind of finding in an application, as one line: which commands or keys it is about."""
     about = {", ".join(finding["commands"] or finding["keys"]): None for finding in alike}
-    named = f": {'; '.join(filter(None, about))}" if any(about) else ""
+    named = ""
+    if any(about):
+        named = f": {'; '.join(filter(None, about))}"
     text = f"and {len(alike)} more {alike[0]['id']}{named}. To list them: --verbose"
     for n, line in enumerate(wrapped(text, width)):
         context.say(f"  {'  ' if n else ''}{line}")
@@ -238,7 +247,9 @@ def _print_rest(alike: list[dict[str, Any]], width: int, context: Surroundings) 
 
 def _print_finding(finding: dict[str, Any], width: int, context: Surroundings) -> None:
     severity, accepted = finding["severity"], finding["accepted"]
-    colour = _COLOURS[severity] if accepted is None else DIM
+    colour = DIM
+    if accepted is None:
+        colour = _COLOURS[severity]
     # Wrapped before it is coloured: colours have no width.
     says = wrapped(f"{severity} {finding['id']}: {finding['says']}", width)
     says[0] = f"{colour}{severity}{OFF}" + says[0][len(severity) :]
@@ -281,8 +292,14 @@ def _verdict(counts: dict[str, int], failed: bool, apps: int, accepted: int) -> 
     if failed:
         verdict = f"{RED}Failed{OFF}{BOLD}: {', '.join(parts)}"
     else:
-        verdict = f"Passed with {joined(parts)}" if parts else "Passed"
-    more = f"; {counted(accepted, 'finding')} accepted" if accepted else ""
+        verdict = "Passed"
+        if parts:
+            verdict = f"Passed with {joined(parts)}"
+    more = ""
+    if accepted:
+        more = f"; {counted(accepted, 'finding')} accepted"
     where = counted(apps, "application")
-    help_ = " What one means: olive-compass explain FINDING" if parts else ""
+    help_ = ""
+    if parts:
+        help_ = " What one means: olive-compass explain FINDING"
     return f"{BOLD}{verdict}{OFF} ({where}{more}).{help_}"

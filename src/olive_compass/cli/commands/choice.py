@@ -13,6 +13,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import CHOICE, Keymap
+from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -91,7 +92,9 @@ def _refused(view: AppView, trigger: Run, change: Change) -> UserError:
 
 
 def _list(text: str | None, as_json: bool, context: Surroundings, keymap: Keymap) -> int:
-    wanted = keymap.keyboard.press_of(pick.trigger(keymap.app, text)) if text else None
+    wanted = None
+    if text:
+        wanted = keymap.keyboard.press_of(pick.trigger(keymap.app, text))
     rows = []
     for press in keymap.buckets:
         if wanted in (None, press):
@@ -101,7 +104,7 @@ def _list(text: str | None, as_json: bool, context: Surroundings, keymap: Keymap
         choices = [{"key": key, "modes": modes, "commands": list(ids)} for key, ids, modes in rows]
         context.json({"choices": choices})
     elif not rows:
-        context.say(f"No key of {keymap.app.title} is shared{f' by {text}' if text else ''}.")
+        context.say(f"No key of {keymap.app.title} is shared{clause(' by {}', text)}.")
     else:
         lines = []
         for key, ids, modes in rows:

@@ -99,16 +99,24 @@ def run(args: CompareOptions, context: Surroundings) -> int:
     # Two sides of different applications share no commands: only what was decided can be held together.
     by_decision = args.decisions or keymaps is None
     sections = _sections(before, after, by_decision)
-    pairs = [] if by_decision else [(*pair, press_changes(*pair)) for pair in keymaps or ()]
+    if by_decision:
+        pairs = []
+    else:
+        pairs = [(*pair, press_changes(*pair)) for pair in keymaps or ()]
     # Lines and files are named on the desk that is looked at, which may be another one.
-    whose: Desk = after.what if isinstance(after.what, Desk) else desk
+    whose: Desk = desk
+    if isinstance(after.what, Desk):
+        whose = after.what
     if args.json:
         presses = [_as_json(new, each) for old, new, found in pairs for each in found]
         told = {"presses": presses, "differences": sections_json(sections)}
         context.json({"before": before.label, "after": after.label, **told})
         return 0
     if asked.form != "text":
-        summary = counted_differences(sections) if by_decision else _counted(pairs)
+        if by_decision:
+            summary = counted_differences(sections)
+        else:
+            summary = _counted(pairs)
         labels = (before.label, after.label)
         _give(asked, context, labels, tuple(_contrasts(whose, sections, pairs)), summary)
         return 0

@@ -64,13 +64,18 @@ def run(args: DemoOptions, context: Surroundings) -> int:
     if args.quiet:
         return 0
     scenes = TOUR if args.all else FIRST
-    chosen = scenes[args.step - 1 : args.step] if args.step else scenes
+    chosen = scenes
+    if args.step:
+        chosen = scenes[args.step - 1 : args.step]
     _play(chosen, args.step or 1, folder, context)
     if args.step and args.step < len(FIRST):
         context.say(f"\nNext: olive-compass demo {_typed(args.folder)} --step {args.step + 1}")
         return 0
     seconds = time.monotonic() - started
-    took = "" if args.step else f" {DIM}{len(chosen)} commands in {seconds:.1f} s.{OFF}"
+    if args.step:
+        took = ""
+    else:
+        took = f" {DIM}{len(chosen)} commands in {seconds:.1f} s.{OFF}"
     context.say(
         f"\nThe desk is in {args.folder}.{took} Try:\n  cd {_typed(args.folder)}\n"
         "  olive-compass find --unassigned\n  olive-compass press quillmap Ctrl+D"

@@ -51,7 +51,9 @@ def _new(parser: argparse.ArgumentParser) -> None:
         ("command", "the command in the example"),
         ("mode", "the mode in the example"),
     ):
-        metavar = "TEXT" if option == "example" else option.upper()
+        metavar = "TEXT"
+        if option != "example":
+            metavar = option.upper()
         parser.add_argument(f"--{option}", action="append", default=[], metavar=metavar, help=help_)
     parser.add_argument(
         "--titled",

@@ -109,8 +109,13 @@ def run(args: FindOptions, context: Surroundings) -> int:
     ]
     if query.app and query.mode:
         pick.mode(keymaps[0].app, query.mode)
-    limit = most_rows(context, args.limit) if asked.form == "text" else args.limit or EVERY
-    named = desk.purposes.named(query.words) if query.words else []
+    if asked.form == "text":
+        limit = most_rows(context, args.limit)
+    else:
+        limit = args.limit or EVERY
+    named = []
+    if query.words:
+        named = desk.purposes.named(query.words)
     answer = search_desk(keymaps, named, query, limit)
     if asked.into.out and not answer.total:
         context.say(f"{_nothing(query)} Nothing was written.")
@@ -206,7 +211,10 @@ def _title(query: SearchQuery, *, near: bool) -> str:
     }
     title = "Commands" + "".join(text for text, is_so in keyed.items() if is_so)
     if query.words:
-        title += f" spelt nearly like “{query.words}”" if near else f" that match “{query.words}”"
+        if near:
+            title += f" spelt nearly like “{query.words}”"
+        else:
+            title += f" that match “{query.words}”"
     return title
 
 
@@ -227,7 +235,9 @@ def _left_out(answer: SearchAnswer) -> tuple[str, ...]:
 
 def _nothing(query: SearchQuery) -> str:
     """The sentence where nothing was found."""
-    says = f"No command matches “{query.words}”" if query.words else "Nothing fits"
+    says = "Nothing fits"
+    if query.words:
+        says = f"No command matches “{query.words}”"
     return f"{says}{' with these filters' if query.filters else ''}."
 
 
@@ -265,7 +275,10 @@ def _print_groups(
         if by == "menu":
             names: tuple[str, ...] = (command.menu[0] if command.menu else "no menu",)
         else:
-            names = (command.kind,) if by == "kind" else command.usable_in
+            if by == "kind":
+                names = (command.kind,)
+            else:
+                names = command.usable_in
         for name in names:
             groups.setdefault(name, []).append(row)
     for name, found in groups.items():

@@ -95,7 +95,9 @@ def run(args: FreeOptions, context: Surroundings) -> int:
     view = (pick.judging_view if args.command else pick.view)(desk, name, args.only)
     if args.after:
         return _after(args.after, args.mode, args.json, context, view)
-    command = pick.command(view.app, args.command, context) if args.command else None
+    command = None
+    if args.command:
+        command = pick.command(view.app, args.command, context)
     named = (pick.mode(view.app, args.mode),) if args.mode else ()
     found = _found(desk, view, command, named, args.limit)
     count = sum(slot.free for slot in found.slots)
@@ -134,7 +136,10 @@ def _found(
         runs = [Run((s.stroke,)) for s in found.slots if s.free and len(s.stroke.modifiers) < 2]
         return replace(found, ranked=rank(view, runs, None)[:most])
     ranked = offers(view, command, wanted, most)
-    against = None if ranked else hopeless(view, command, wanted)
+    if ranked:
+        against = None
+    else:
+        against = hopeless(view, command, wanted)
     if against is None:
         return replace(found, ranked=ranked)
     if against.has(too_many.KIND.id):
@@ -234,7 +239,9 @@ def _print_offers(command: Command, found: Found, context: Surroundings) -> None
         if not found.why:
             context.say(f"For {BOLD}{command.title}{OFF} no key is free with nothing against it.")
         return
-    place = ", in the place of what it has (assign --instead)" if found.why else ""
+    place = ""
+    if found.why:
+        place = ", in the place of what it has (assign --instead)"
     context.say(f"For {BOLD}{command.title}{OFF}{place}, the best first (a low score is good):")
     print_table(
         context,

@@ -94,7 +94,9 @@ def _prune(
     if keep < 0:
         raise UserError(f"Give the number of changes to keep, not {keep}; nothing was changed.")
     numbers = desk.history.numbers()
-    gone = numbers[: len(numbers) - keep] if keep < len(numbers) else []
+    gone = []
+    if keep < len(numbers):
+        gone = numbers[: len(numbers) - keep]
     if not gone:
         if as_json:
             context.json({"changed": False, "dry-run": dry_run, "removed": [], "bytes": 0})
@@ -102,8 +104,14 @@ def _prune(
         return 0
     size = sum(os.path.getsize(desk.history.path_of(number)) for number in gone)
     first, last = (desk.history.record(number) for number in (gone[0], gone[-1]))
-    which = f"change {gone[0]}" if len(gone) == 1 else f"changes {gone[0]} to {gone[-1]}"
-    when = f"{_when(first.when)} to {_when(last.when)}" if len(gone) > 1 else _when(first.when)
+    if len(gone) == 1:
+        which = f"change {gone[0]}"
+    else:
+        which = f"changes {gone[0]} to {gone[-1]}"
+    if len(gone) > 1:
+        when = f"{_when(first.when)} to {_when(last.when)}"
+    else:
+        when = _when(first.when)
     newer = len(numbers) - len(gone)
     stay = "none is left to undo"
     if newer:

@@ -203,7 +203,10 @@ def _on_layouts(desk: Desk, names: str, run_: Run) -> list[dict[str, Any]]:
     if not names:
         return []
     form = desk.keyboard.form
-    wanted = keyboards.names(desk.root, "layouts") if names == "all" else names.split(",")
+    if names == "all":
+        wanted = keyboards.names(desk.root, "layouts")
+    else:
+        wanted = names.split(",")
     rows = []
     for name in wanted:
         board = Keyboard(
@@ -262,7 +265,10 @@ def _print(about: dict[str, Any], context: Surroundings) -> None:
     effort = ""
     if about["effort"] is not None:
         effort = f"{about['effort']:.1f} home strokes (1: the strongest finger on its home key), {about['device'] or about['finger'] + ' finger'}"
-        effort += f"; the {hands} hand can do it alone" if hands else "; takes both hands"
+        if hands:
+            effort += f"; the {hands} hand can do it alone"
+        else:
+            effort += "; takes both hands"
         if about["hard"]:
             effort += "; hard to press"
     print_fields(

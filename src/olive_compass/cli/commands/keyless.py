@@ -65,7 +65,9 @@ def _prepare(desk: Desk, context: Surroundings, args: KeylessOptions) -> Work:
     ]
     names = joined([command.title for command in commands], 4)
     verb = by_number(len(commands), "is", "are")
-    where = "" if ROOT in modes else f" {view.app.modes.phrase(view.app.modes.inside(modes))}"
+    where = ""
+    if ROOT not in modes:
+        where = f" {view.app.modes.phrase(view.app.modes.inside(modes))}"
     return Work(
         view=view,
         decide=lambda answers: together(

@@ -63,7 +63,9 @@ def _prepare(desk: Desk, context: Surroundings, args: ModesOptions) -> Work:
     view = pick.view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     command = pick.command(view.app, args.command, context)
-    trigger = pick.trigger(view.app, args.key) if args.key else None
+    trigger = None
+    if args.key:
+        trigger = pick.trigger(view.app, args.key)
     named = tuple(pick.mode(view.app, name) for name in args.also or args.only or ())
     wider = bool(args.also) or args.everywhere
     request = Modes(command=command, scheme=scheme, wider=wider, modes=named, trigger=trigger)
@@ -80,7 +82,9 @@ def _what(view: AppView, request: Modes, change: Change) -> str:
     (counts,) = effects(change, Counts)
     keys = joined(map(str, counts.triggers))
     where = view.app.modes.phrase(view.app.modes.inside(counts.modes))
-    verb = "apply" if len(counts.triggers) > 1 else "applies"
+    verb = "applies"
+    if len(counts.triggers) > 1:
+        verb = "apply"
     return f"{view.app.title}: {keys} of {request.command.title} {verb} {where}"
 
 
@@ -90,7 +94,9 @@ def _refused(view: AppView, request: Modes, change: Change) -> UserError | None:
     about = refusal.about if isinstance(refusal.about, (list, tuple)) else ()
     if refusal.what == NO_SUCH_KEY:
         others = list(about)
-        asked = f"the key {request.trigger}" if request.trigger else "a key"
+        asked = "a key"
+        if request.trigger:
+            asked = f"the key {request.trigger}"
         return UserError(
             f"The scheme {view.app.name}/{request.scheme.name} does not give {title} {asked}.",
             hint=f"{others[0]} does: add --scheme {others[0]}."

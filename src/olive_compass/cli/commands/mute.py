@@ -134,7 +134,9 @@ def _cannot(view: AppView, ways: Ways) -> UserError:
         texts.append(f"--way never assigns {key} to “{ways.never.title}”, which is always disabled")
     if ways.holder and ways.away:
         lacks = view.keyboard.made(ways.away.strokes[0]).missing
-        which = "which your keyboard lacks" if lacks else "which nothing uses"
+        which = "which nothing uses"
+        if lacks:
+            which = "which your keyboard lacks"
         texts.append(f"--way away moves “{ways.holder.title}” to {ways.away}, {which}")
     ways_round = "One way round it, visible in its menus"
     if texts[1:]:

@@ -99,12 +99,17 @@ def _practise(
 ) -> None:
     """Goes through the cards, and keeps what was known."""
     # A class can be taught from a file of answers: what is piped in is read a line a card.
-    reads = _at_terminal(context, keymap) if context.interactive else _from_pipe(context, keymap)
+    if context.interactive:
+        reads = _at_terminal(context, keymap)
+    else:
+        reads = _from_pipe(context, keymap)
     done = _session(context, keymap, due, reads, today)
     if done and not args.dry_run:
         retry_on_conflict(lambda: _keep(args.desk, context, keymap.app.name, done), context)
     right = sum(box.number > 1 for box in done.values())
-    kept = "Dry run: nothing was written." if args.dry_run else "The boxes stay on this computer."
+    kept = "The boxes stay on this computer."
+    if args.dry_run:
+        kept = "Dry run: nothing was written."
     context.say(f"{right} of {counted(len(done), 'command')} known. {kept}")
 
 
@@ -172,7 +177,9 @@ def _session(
     done: dict[str, Box] = {}
     context.say(f"{counted(len(due), 'command')}. Press the key of each; Escape twice ends.")
     for n, card in enumerate(due, 1):
-        often = f", by menu {counted(card.used.by_menu, 'time')}" if card.used else ""
+        often = ""
+        if card.used:
+            often = f", by menu {counted(card.used.by_menu, 'time')}"
         context.say(
             f"{n}. {BOLD}{keymap.app.shown(card.command)}{OFF} {DIM}(box {card.box.number}{often}){OFF}"
         )

@@ -62,7 +62,9 @@ def run(args: ResetOptions, context: Surroundings) -> int:
 def _prepare(desk: Desk, context: Surroundings, args: ResetOptions) -> Work:
     view = pick.view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
-    goal = None if args.as_in == FACTORY else desk.scheme(view.app, args.as_in)
+    goal = None
+    if args.as_in != FACTORY:
+        goal = desk.scheme(view.app, args.as_in)
     part, subject = _part(view, context, scheme.assign.keys() | scheme.keyless.keys(), args)
     request = Reset(part=part, scheme=scheme, to=goal)
     return Work(
@@ -81,7 +83,10 @@ def _part(
     """The thing to restore, and its name."""
     if args.command:
         known = args.command in decided
-        command = args.command if known else pick.command(view.app, args.command, context).id
+        if known:
+            command = args.command
+        else:
+            command = pick.command(view.app, args.command, context).id
         return Part(command=command), command
     if args.key:
         trigger = pick.trigger(view.app, args.key)

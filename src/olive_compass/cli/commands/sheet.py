@@ -11,6 +11,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, width_of, wrapped
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine, sheet_groups
+from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 
@@ -100,7 +101,9 @@ def _sheet(
     name: str,
 ) -> tuple[Keymap, list[SheetGroup], str | None]:
     stack = pick.only(desk.stack(name), only)
-    mode = pick.mode(stack.app, asked_mode) if asked_mode else None
+    mode = None
+    if asked_mode:
+        mode = pick.mode(stack.app, asked_mode)
     keymap = Keymap(stack, desk.keyboard)
     asks = {macro.id: macro.asked for macro in desk.macros(name).values()}
     return keymap, sheet_groups(keymap, mode, everything, context.key, asks), mode
@@ -112,7 +115,7 @@ def _print(
     app = keymap.app
     schemes = " over ".join(keymap.stack.names)
     count = len({line.id for group in groups for line in group.lines})
-    where = f", {mode}" if mode else ""
+    where = clause(", {}", mode)
     context.say(f"{BOLD}{app.heading}{OFF}{where} {DIM}({schemes}; {count} commands){OFF}")
     if not groups:
         context.say("No command has a key here.")
@@ -135,4 +138,6 @@ def _beside(line: SheetLine, mode: str | None) -> str:
     if line.asks:
         parts.append(f"asks {', '.join(line.asks)}")
     said = "; ".join(filter(None, parts))
-    return f"  {DIM}{said}{OFF}" if said else ""
+    if said:
+        return f"  {DIM}{said}{OFF}"
+    return ""

@@ -245,7 +245,10 @@ def _print(context: Surroundings, view: AppView, plan: Plan, counted_ones: set[s
 def _print_sums(context: Surroundings, plan: Plan, counted_ones: set[str]) -> None:
     """The seconds that the commands would take, the saving, and the bound that no choice of keys can beat."""
     many = counted(len(plan.suggestions), "command")
-    starting = f"this {many[2:]}" if len(plan.suggestions) == 1 else f"these {many}"
+    if len(plan.suggestions) == 1:
+        starting = f"this {many[2:]}"
+    else:
+        starting = f"these {many}"
     each = [e.command.id in counted_ones for e in plan.suggestions]
     if not any(each):
         context.say(

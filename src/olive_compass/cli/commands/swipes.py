@@ -177,7 +177,9 @@ def _prepare(desk: Desk, args: SwipesCopyOptions) -> Work:
     app = view.app
     origin, goal = pick.mode(app, args.origin), pick.mode(app, args.goal)
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
-    only = _bearing(args.bearing, app.rose(origin)) if args.bearing else None
+    only = None
+    if args.bearing:
+        only = _bearing(args.bearing, app.rose(origin))
     request = CopyRose(origin=origin, goal=goal, scheme=scheme, bearing=only)
     return Work(
         view=view,
@@ -208,7 +210,9 @@ def _refused(view: AppView, goal: str, change: Change) -> UserError | None:
         return None
     size = view.app.rose(goal)
     bearing = refusal.about.bearing
-    near = " or ".join(map(bearing_name, nearest(bearing, size))) if size else ""
+    near = ""
+    if size:
+        near = " or ".join(map(bearing_name, nearest(bearing, size)))
     return UserError(
         f"Swipes in {goal} have no {bearing_name(bearing)}"
         + (f"; the nearest are {near}." if size else ": it takes none."),

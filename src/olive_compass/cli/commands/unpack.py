@@ -147,7 +147,10 @@ def _changes(
         try_reading(after, chosen)
     # The whole is read before anything is written: half of a bundle is worse than none.
     except UserError as refused:
-        place = f"{refused.file}, line {refused.line}" if refused.line else refused.file
+        if refused.line:
+            place = f"{refused.file}, line {refused.line}"
+        else:
+            place = refused.file
         raise UserError(
             f"The bundle has a file that cannot be read ({place}): {refused.what} "
             "Nothing was changed.",
@@ -172,7 +175,9 @@ def _taken_over(desk: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> l
     found = []
     for app in after.app_names():
         names = after.scheme_names(app)
-        known = desk.scheme_names(app) if app in desk.app_names() else []
+        known = []
+        if app in desk.app_names():
+            known = desk.scheme_names(app)
         # A scheme that was here keeps its place: whoever put it there decided about that.
         new = [n for n in names if scheme_path(app, n) in chosen and n not in known]
         if not new:

@@ -91,7 +91,9 @@ def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
     if not listing.catalogue.commands:
         raise UserError("The list has no command; nothing was changed.", file=args.listing)
     # Which scheme keeps the old keys is settled before the listing is judged, or refused.
-    keep_in = pick.scheme_to_write(desk, view.stack, None) if args.keep_keys else None
+    keep_in = None
+    if args.keep_keys:
+        keep_in = pick.scheme_to_write(desk, view.stack, None)
     request = TakeVersion(
         listed=listing.catalogue,
         version=args.version or "",

@@ -69,7 +69,9 @@ def _show(args: UseOptions, context: Surroundings) -> int:
     if args.json:
         context.json({"app": name or None})
     elif name:
-        where = "on this computer" if desk.seat.current == name else "by the folder that you are in"
+        where = "by the folder that you are in"
+        if desk.seat.current == name:
+            where = "on this computer"
         context.say(f"{desk.app(name).title} is the current application, {where}.")
     else:
         context.say("No application is current. To set one: olive-compass use APP")

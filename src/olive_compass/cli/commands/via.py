@@ -83,7 +83,9 @@ def _via(args: ViaOptions, context: Surroundings) -> int:
         after = app_writing.with_via(data, thing, command.id, held)
         what = f"{app.title}: {thing} is shown through {app.shown(command.id)}"
         keys = live_triggers(Keymap(desk.stack(app.name), desk.keyboard), command.id)
-        by = f"Press {keys[0]}." if keys else "It has no key yet."
+        by = "It has no key yet."
+        if keys:
+            by = f"Press {keys[0]}."
         give = f" Assign one: olive-compass assign {app.name} {command.id} KEY"
         lines = (by if keys else by + give,)
     app_file.read(after, path, app.name)

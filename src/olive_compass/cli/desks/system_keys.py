@@ -127,7 +127,10 @@ def _with_one(
     if action == "add":
         if not does:
             raise UserError("Say what it does.", hint="For example: --does 'locks the screen'")
-        text, table = (known.text, known.table) if known else (str(trigger), table)
+        if known:
+            text, table = (known.text, known.table)
+        else:
+            text, table = (str(trigger), table)
         return system_file.with_key(data, text, does, True, table), f"System keys: added {trigger}"
     if known is None:
         raise UserError(

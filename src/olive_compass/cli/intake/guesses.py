@@ -22,11 +22,15 @@ OTHERWISE = {
 def rule_text(rule: str, value: Any) -> str:
     """A guessed rule in words."""
     if rule == "text-modes":
-        where = "everywhere" if list(value) == [ROOT] else f"in {joined(value)}"
+        where = "everywhere"
+        if list(value) != [ROOT]:
+            where = f"in {joined(value)}"
         return f"typing writes text {where}"
     if rule == "longest-sequence":
         longest = f"sequences of up to {value} strokes"
-        return "no sequences of keys" if value == 1 else longest
+        if value == 1:
+            return "no sequences of keys"
+        return longest
     if rule == "most-keys":
         return "one key for a command"
     if rule == "modifiers":

@@ -199,7 +199,9 @@ def _understood(
 ) -> tuple[Listing, dict[str, str], ImportRequest]:
     """The listing as it was read, said to the person; the words by which its keys were read; and what is said of it
     with what was answered."""
-    words = dict(desk.app(existing).spelling) if existing else {}
+    words = {}
+    if existing:
+        words = dict(desk.app(existing).spelling)
     words |= request.said.spell
     format_name, read, listing = _read(request, context, desk, existing, words)
     if context.interactive:

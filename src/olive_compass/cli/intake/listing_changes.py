@@ -57,7 +57,10 @@ def _say_decisions(context: Surroundings, stack: Stack, gone: Container[str]) ->
 def _sides(change: Change) -> tuple[str, str]:
     """What changed, before and after: the keys, or else the first of the fields that changed."""
     fields = change.what.split(", ")
-    field = "keys" if "keys" in fields or change.what in ("new", "gone") else fields[0]
+    if "keys" in fields or change.what in ("new", "gone"):
+        field = "keys"
+    else:
+        field = fields[0]
     before, after = (_cell(each, field) for each in (change.before, change.after))
     return before, after
 

@@ -62,7 +62,9 @@ def ask_words(context: Surroundings, unknown: Sequence[Unknown]) -> dict[str, st
     """What a person says of the words that nobody knows, one by one."""
     found = {}
     for each in unknown[:MOST_SHOWN]:
-        may_be = f" Is it {each.proposal.rstrip('+')}?" if each.proposal else ""
+        may_be = ""
+        if each.proposal:
+            may_be = f" Is it {each.proposal.rstrip('+')}?"
         times = counted(each.times, "time")
         answer = context.ask(
             f"“{each.word}” stands {times}, as in “{each.sample}”.{may_be} "
@@ -110,7 +112,9 @@ def ask_headings(context: Surroundings, listing: Listing) -> Headings:
         ],
     )
     is_mode = _yes(context, by_number(len(names), "Is it a mode?", "Are they modes?"))
-    return "mode" if is_mode else "menu"
+    if is_mode:
+        return "mode"
+    return "menu"
 
 
 def ask_groups(context: Surroundings, listing: Listing) -> Groups:
@@ -132,7 +136,9 @@ def ask_groups(context: Surroundings, listing: Listing) -> Groups:
         ],
     )
     rows = counted(len(listing.guessed_groups), "row")
-    return "guess" if _yes(context, f"Read {rows} like it as headings?") else "no"
+    if _yes(context, f"Read {rows} like it as headings?"):
+        return "guess"
+    return "no"
 
 
 def ask_rules(

@@ -175,7 +175,9 @@ def read_for(
         return replace(listing, catalogue=catalogue)
     reading = wished(said, desk.reading(app.name))
     words: Mapping[str, str] = {**app.spelling, **said.spell}
-    typed = app.rules.typed if app.rules.typed_sequences else 0
+    typed = 0
+    if app.rules.typed_sequences:
+        typed = app.rules.typed
     try:
         found = rows_of(desk, path, data, reading, said, typed)[1]
         request = request_of(reading, found, desk, typed, words, app.rules.longest_sequence)

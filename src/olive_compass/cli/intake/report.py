@@ -14,7 +14,7 @@ from olive_compass.core.apps.key_columns import own_keys_column
 from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.new_words import Unknown
-from olive_compass.core.wording import by_number, counted
+from olive_compass.core.wording import by_number, clause, counted
 
 MOST_SHOWN = 12
 
@@ -64,9 +64,11 @@ def say_what_was_read(
     platform: str,
 ) -> None:
     """Reports how a listing was read: its columns, its commands, and the rows set aside."""
-    whence = "standard input" if file == STANDARD_INPUT else file
+    whence = file
+    if file == STANDARD_INPUT:
+        whence = "standard input"
     form = _FORMS.get(format_name, format_name)
-    context.report(f"{BOLD}Read {whence}{OFF} as {form}{f' ({note})' if note else ''}.")
+    context.report(f"{BOLD}Read {whence}{OFF} as {form}{clause(' ({})', note)}.")
     # One line is the answer; the account below it is for who looks on.
     if context.quiet:
         return
@@ -132,7 +134,9 @@ def _use(listing: Listing) -> str:
     if not unused or not open_:
         return ""
     name = shlex.quote(unused[0])
-    others = f" (or {', '.join(open_[1:])})" if open_[1:] else ""
+    others = ""
+    if open_[1:]:
+        others = f" (or {', '.join(open_[1:])})"
     return f"--column {open_[0]}={name}{others}"
 
 
@@ -148,7 +152,9 @@ def _headings(listing: Listing) -> list[tuple[str, str]]:
     told = []
     if listing.guessed_groups:
         some = ", ".join(f"“{text}”" for text in listing.guessed_groups[:3])
-        more = ", and others" if listing.guessed_groups[3:] else ""
+        more = ""
+        if listing.guessed_groups[3:]:
+            more = ", and others"
         told += [
             ("headings", f"read from rows with one cell: {some}{more}"),
             ("to change", "--groups no"),
@@ -180,7 +186,9 @@ def _elsewhere(listing: Listing, platform: str) -> str:
     count = sum(bool(c.keys_elsewhere) for c in listing.catalogue.commands)
     if not count:
         return ""
-    whose = "other computers" if platform == "mac" else "a Mac"
+    whose = "a Mac"
+    if platform == "mac":
+        whose = "other computers"
     return f"keys of {counted(count, 'command')} on {whose}; desks there use those"
 
 
@@ -218,7 +226,7 @@ def _unknown_fields(unknown: Sequence[Unknown]) -> list[tuple[str, str]]:
 def _account(listing: Listing) -> str:
     """What became of every row: the figures add up to the rows that were read."""
     if listing.mapped:
-        aside = f", {listing.rows_aside} set aside" if listing.rows_aside else ""
+        aside = clause(", {} set aside", listing.rows_aside)
         commands = counted(len(listing.catalogue.commands), "command")
         return (
             f"{counted(listing.mapped, 'row')}{aside}: {commands}, {counted(listing.keys, 'key')}"

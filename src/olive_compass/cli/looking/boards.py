@@ -74,7 +74,9 @@ def asked(args: BoardOptions, desk: Desk) -> BoardQuery:
         from olive_compass.cli.sharing.sides import stack_down_from
 
         against = Keymap(stack_down_from(desk, stack.app.name, args.against), desk.keyboard)
-    uses = _uses(desk, stack.app.name, modes) if args.heat else None
+    uses = None
+    if args.heat:
+        uses = _uses(desk, stack.app.name, modes)
     groups = _groups(args.all_held, args.held, keymap)
     return BoardQuery(
         keymap=keymap,
@@ -122,7 +124,9 @@ def keys_with(
     """Every key of the form, and of ``codes`` beside it, with ``held`` pressed: its meaning, and what
     else is known of it."""
     keys = board_keys(what.keymap, held, what.modes, codes)
-    unlike = otherwise(what.keymap, what.against, held, what.modes, keys) if what.against else {}
+    unlike = {}
+    if what.against:
+        unlike = otherwise(what.keymap, what.against, held, what.modes, keys)
     return {
         code: (key, _told(what, (held, code), key, unlike.get(code, ())))
         for code, key in keys.items()
@@ -132,7 +136,9 @@ def keys_with(
 def _told(
     what: BoardQuery, physical: Physical, key: BoardKey, unlike: tuple[Outcome, ...]
 ) -> KeyReport:
-    was = _was(what.against, unlike) if what.against and unlike else None
+    was = None
+    if what.against and unlike:
+        was = _was(what.against, unlike)
     if what.uses is None:
         return KeyReport(was)
     commands = {claim.command for claim in key.claims if claim.command}
@@ -154,7 +160,9 @@ def _was(keymap: Keymap, outcomes: tuple[Outcome, ...]) -> str:
 
 def heat_text(told: KeyReport) -> str:
     """The number of uses of each key's commands, and the cost of pressing it."""
-    reach = f", reach {told.reach:.1f}" if told.reach is not None else ""
+    reach = ""
+    if told.reach is not None:
+        reach = f", reach {told.reach:.1f}"
     return f"{told.uses or 0}×{reach}"
 
 

@@ -42,7 +42,9 @@ KIND = "found"
 def checked(desk: Desk, apps: Sequence[str], context: Surroundings) -> list[Checked]:
     """What is found of the applications, on the desk as it is."""
     # With purposes an application is held against all others.
-    others = desk.app_names() if desk.lists_purposes else []
+    others = []
+    if desk.lists_purposes:
+        others = desk.app_names()
     files = {app: files_of([app, *others]) for app in apps}
     found = {app: desk.kept.find(KIND, app, files[app], Checked) for app in apps}
     for each in looked_for(desk, [app for app in apps if found[app] is None], context):

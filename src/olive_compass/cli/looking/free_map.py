@@ -78,7 +78,10 @@ def _print_map_narrow(
     for held, banks in found.items():
         context.say(f"{BOLD}{_name(held)}{OFF}")
         for bank, slots in banks.items():
-            free = "".join(map(_mark, slots)) if bank in narrow else _listed(slots)
+            if bank in narrow:
+                free = "".join(map(_mark, slots))
+            else:
+                free = _listed(slots)
             context.say(f"  {free or 'none of the others'}")
     context.say(f"{DIM}{TAKEN} taken; a small letter: typed sequences begin with it{OFF}")
 

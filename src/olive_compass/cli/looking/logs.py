@@ -15,7 +15,9 @@ def events_of(desk: Desk, app: App, context: Surroundings) -> Iterator[Event]:
     from olive_compass.desk.formats import log_file
 
     folder = os.path.join(desk.root, "logs")
-    names = sorted(os.listdir(folder)) if os.path.isdir(folder) else []
+    names = []
+    if os.path.isdir(folder):
+        names = sorted(os.listdir(folder))
     for name in names:
         if not name.endswith(".jsonl"):
             continue

@@ -32,6 +32,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.traits import not_assignable_says
+from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 
 
@@ -78,7 +79,10 @@ def _print_beginnings(keymap: Keymap, trigger: Run, mode: str, context: Surround
     for short, outcome in beginnings(keymap, trigger, mode):
         text = words.outcome_text(keymap, outcome)
         if outcome.longer:
-            text = f"waits; alone it is {text}" if outcome.winners else "waits"
+            if outcome.winners:
+                text = f"waits; alone it is {text}"
+            else:
+                text = "waits"
         context.say(f"  {context.key(short)}: {text}")
 
 
@@ -117,7 +121,9 @@ def _reason_text(keymap: Keymap, reason: Reason) -> str:
     """Why a press does nothing, in words."""
     match reason:
         case StartsEarlier(strokes, outcome):
-            wired = outcome.winners[0].wired if outcome.winners else ""
+            wired = ""
+            if outcome.winners:
+                wired = outcome.winners[0].wired
             name = _titles(keymap, outcome)
             does = wired or (f"starts {name}" if name else "does nothing, on purpose")
             return f"{strokes} already {does}, before the rest is typed"
@@ -225,11 +231,14 @@ def _about(keymap: Keymap, outcome: Outcome, titles: list[str]) -> list[tuple[st
     if known is None:
         return [("command", id_), ("", "the catalogue does not have this command")]
     letters = letter_route(keymap, id_)
-    route = f"{known.route} ({letters})" if letters else known.route
+    if letters:
+        route = f"{known.route} ({letters})"
+    else:
+        route = known.route
     fields = [("command", id_), ("menu", route), ("does", known.does)]
     fields += [("shows", thing) for thing in keymap.app.stands_for(id_)]
     fields += [
-        ("on", f"the {tray.kind} {tray.title}" + (f", in {group}" if group else ""))
+        ("on", f"the {tray.kind} {tray.title}" + clause(", in {}", group))
         for tray in keymap.app.trays_with(id_)
         for group in [tray.group_of(id_)]
     ]
@@ -253,7 +262,9 @@ def _trick(keymap: Keymap, trick: Trick) -> Iterator[str]:
 def _once_ended(keymap: Keymap) -> str:
     """When the application takes a run for ended, by its rules."""
     rules = keymap.app.rules
-    parts = [f"after {rules.wait:g} s"] if rules.wait else []
+    parts = []
+    if rules.wait:
+        parts = [f"after {rules.wait:g} s"]
     if rules.closing_key:
         parts.append(f"at once with {rules.closing_key}")
     return ", or ".join(parts) or "once no more is typed"

@@ -17,7 +17,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import BUILT_IN, FACTORY, MENUS, RESERVED, SYSTEM
-from olive_compass.core.wording import yes_or_no
+from olive_compass.core.wording import clause, yes_or_no
 from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path, scheme_path
 from olive_compass.structs import replace
 
@@ -277,7 +277,7 @@ def _layers(desk: Desk, stack: Stack) -> Iterator[_Layer]:
     )
     named = [desk.scheme(app, name) for name in desk.stack_names(app.name)]
     for scheme in in_layer_order(named):
-        note = f"project {scheme.project}" if scheme.project else ""
+        note = clause("project {}", scheme.project)
         if scheme not in stack.schemes:
             note += f" (not now: the desk's project is {desk.settings.project or 'none'})"
         yield _Layer(
@@ -294,7 +294,9 @@ def _layers(desk: Desk, stack: Stack) -> Iterator[_Layer]:
         decisions=len(rules.unlisted),
         note="unlisted: no list shows them",
     )
-    menus = menu_openers(app.catalogue.commands) if rules.letters_open_menus else {}
+    menus = {}
+    if rules.letters_open_menus:
+        menus = menu_openers(app.catalogue.commands)
     if menus:
         yield _Layer(
             layer=MENUS, file=catalogue, decisions=len(menus), note="access letters open them"

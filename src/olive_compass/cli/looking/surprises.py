@@ -10,7 +10,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.familiarity import Surprise, familiarity
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 
 if TYPE_CHECKING:
@@ -65,7 +65,7 @@ def _warning(app: App, surprise: Surprise) -> str | None:
 
 
 def _is(meaning: str | None, warning: str | None) -> str:
-    return (meaning or "nothing") + (f" ({warning})" if warning else "")
+    return (meaning or "nothing") + clause(" ({})", warning)
 
 
 def guest_card(

@@ -10,6 +10,7 @@ from olive_compass.core.schemes.view import View
 from olive_compass.core.usage.looking import narrowed
 from olive_compass.core.usage.summing import NOTHING, Usage, by_app, together
 from olive_compass.core.usage.tally import Count, Use
+from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.tallies import usage_by_app, whole_tally
 from olive_compass.errors import UserError
@@ -37,7 +38,10 @@ def usage_of_all(desk: Desk, since: str = "", seat: str = "") -> Mapping[str, Us
 def usage_for(desk: Desk, app: str, since: str = "", seat: str = "") -> Usage:
     """What was counted of an application, ``""``: of all. Raises ``UserError`` where there is nothing."""
     found = usage_of_all(desk, since, seat)
-    usage = found.get(app, NOTHING) if app else together(found.values())
+    if app:
+        usage = found.get(app, NOTHING)
+    else:
+        usage = together(found.values())
     if not usage.tally:
         raise nothing_counted(desk, app, since, seat)
     return usage
@@ -50,9 +54,11 @@ def nothing_counted(desk: Desk, app: str, since: str, seat: str) -> UserError:
             "Nothing has been counted on this desk yet.",
             hint="Count logs: olive-compass usage take logs/*.jsonl",
         )
-    title = desk.app(app).title if app else "any application"
-    where = f" since {since}" if since else ""
-    who = f" at the seat {seat}" if seat else ""
+    title = "any application"
+    if app:
+        title = desk.app(app).title
+    where = clause(" since {}", since)
+    who = clause(" at the seat {}", seat)
     return UserError(f"Nothing has been counted for {title}{where}{who}.", status=1)
 
 

@@ -142,7 +142,9 @@ _SINGULAR = {
 
 
 def _row(each: Match) -> tuple[str, ...]:
-    by = f"{each.by} ({each.score:.2f})" if each.old and each.new and each.score < 1 else ""
+    by = ""
+    if each.old and each.new and each.score < 1:
+        by = f"{each.by} ({each.score:.2f})"
     return (
         ", ".join(each.what),
         each.old.title if each.old else "",
@@ -168,8 +170,12 @@ def _verdict_row(old: App, new: App, verdict: Verdict) -> tuple[str, ...]:
 
 
 def _title(command: Command | None) -> str | None:
-    return command.title if command else None
+    if command:
+        return command.title
+    return None
 
 
 def _keys(command: Command | None) -> list[str]:
-    return list(map(str, command.keys)) if command else []
+    if command:
+        return list(map(str, command.keys))
+    return []

@@ -26,7 +26,7 @@ from olive_compass.core.sharing.working import (
 )
 from olive_compass.core.trays import manual_steps
 from olive_compass.core.trays.manual_steps import TrayStep, tray_steps
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.drawing.forms import form_called
 
@@ -114,7 +114,10 @@ def _had(
     found = {}
     for each in match(own, listing.catalogue, keymap.app.ids):
         if each.old is not None:
-            found[each.old.id] = frozenset(each.new.keys) if each.new else frozenset()
+            if each.new:
+                found[each.old.id] = frozenset(each.new.keys)
+            else:
+                found[each.old.id] = frozenset()
     return found
 
 
@@ -123,7 +126,9 @@ def sentence(context: Surroundings, keymap: Keymap, step: Step) -> str:
     app = keymap.app
     title = _title(app, step.command)
     modes = modes_of_step(keymap, step)
-    where = "" if ROOT in modes else f" {app.modes.phrase(app.modes.inside(modes))}"
+    where = ""
+    if ROOT not in modes:
+        where = f" {app.modes.phrase(app.modes.inside(modes))}"
     if step.gets is None:
         assert step.loses is not None
         return f"Take {context.key(step.loses)} from {title}{where}."
@@ -137,9 +142,12 @@ def sentence(context: Surroundings, keymap: Keymap, step: Step) -> str:
 def tray_sentence(app: App, step: TrayStep) -> str:
     """A step of building a tray, as a person does it."""
     tray = step.tray
-    inside = f", in {step.group}" if step.group else ""
+    inside = clause(", in {}", step.group)
     if step.what == manual_steps.MAKE:
-        place = f"in {tray.place} place" if tray.place in ("first", "last") else tray.place
+        if tray.place in ("first", "last"):
+            place = f"in {tray.place} place"
+        else:
+            place = tray.place
         return f"Make the {tray.kind} {tray.title}, {place}."
     if step.what == manual_steps.FILL:
         return f"Let {tray.title} fill itself, with the {tray.most} {FILLED[tray.fill]}."
@@ -196,12 +204,14 @@ def _where_in_menus(keymap: Keymap, command: str) -> str:
     if not route:
         return ""
     by = letter_route(keymap, command)
-    return f"  {DIM}{route}{f' ({by})' if by else ''}{OFF}"
+    return f"  {DIM}{route}{clause(' ({})', by)}{OFF}"
 
 
 def _print(context: Surroundings, keymap: Keymap, found: WorkList, listing: str | None) -> None:
     app = keymap.app
-    start = f"from what {listing} says" if listing else "from the factory keys"
+    start = "from the factory keys"
+    if listing:
+        start = f"from what {listing} says"
     schemes = " over ".join(keymap.stack.names)
     rules = _rules_text(app.rules)
     context.say(f"{BOLD}{app.heading}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")

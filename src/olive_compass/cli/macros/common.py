@@ -36,7 +36,9 @@ def macro_named(desk: Desk, which: str, context: Surroundings) -> tuple[App, Mac
     from olive_compass.near import nearest
 
     near = nearest(wanted, macros)
-    hint = f"Did you mean {app.name}/{near}?" if near else "See them: olive-compass macro list"
+    hint = "See them: olive-compass macro list"
+    if near:
+        hint = f"Did you mean {app.name}/{near}?"
     if not macros:
         hint = f"Record one: olive-compass macro record {app.name}/NAME"
     raise UserError(f"{app.title} has no macro “{name}”.", hint=hint)

@@ -21,7 +21,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.macro import PREFIX, Macro, Step, reference
-from olive_compass.core.wording import capital, counted
+from olive_compass.core.wording import capital, clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -149,13 +149,9 @@ def _what(view: AppView, macro: Macro, wanted: Any, change: Change) -> str:
 def _done(view: AppView, wanted: Any, change: Change) -> str:
     match wanted:
         case core.Ask(step, name, question):
-            return f"step {step} asks for {name}" + (f" (“{question}”)" if question else "")
+            return f"step {step} asks for {name}" + clause(" (“{}”)", question)
         case core.FixInput(step, name):
-            after = change.macros[0].after
-            value = after.steps[step - 1].inputs[name] if after else ""
-            if reference(value):
-                return f"step {step} takes {name} from {value}"
-            return f"step {step} has {name} fixed at {value}, on purpose"
+            return _fixed(change.macros[0].after, step, name)
         case core.DropSteps(steps):
             return f"removed step {joined(map(str, steps))}"
         case core.MoveStep(step, to):
@@ -170,6 +166,16 @@ def _done(view: AppView, wanted: Any, change: Change) -> str:
             return f"added the steps of {other.title}"
     count = sum(len(each.says) for each in change.effects if isinstance(each, core.Proposed))
     return f"tidied, {counted(count, 'change')}"
+
+
+def _fixed(after: Macro | None, step: int, name: str) -> str:
+    """Which value an input of a step has for good."""
+    value = ""
+    if after:
+        value = after.steps[step - 1].inputs[name]
+    if reference(value):
+        return f"step {step} takes {name} from {value}"
+    return f"step {step} has {name} fixed at {value}, on purpose"
 
 
 def _report(view: AppView, macro: Macro, wanted: Any, change: Change) -> list[str]:
@@ -187,7 +193,7 @@ def _report(view: AppView, macro: Macro, wanted: Any, change: Change) -> list[st
         match effect:
             case core.NewStep(number, step):
                 inputs = inputs_text(step)
-                says = f"  {number}  {step_title(view.app, step)}{f': {inputs}' if inputs else ''}"
+                says = f"  {number}  {step_title(view.app, step)}{clause(': {}', inputs)}"
                 lines.append(f"{DIM}{says}{OFF}")
             case core.PlayedBy(title):
                 lines.append(f"Note that {title} plays it.")

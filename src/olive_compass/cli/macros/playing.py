@@ -18,7 +18,7 @@ from olive_compass.core.macros.document import Document, differences
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.playing import Done, Played, Question, Stop, World, play, playing
 from olive_compass.core.macros.simulator import first_mode
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import document_file
 from olive_compass.desk.texts.json_text import load as load_json
@@ -143,7 +143,7 @@ def _answer(context: Surroundings, question: Question, answers: dict[str, str]) 
     # Nobody can answer in a script: the play stops there and says what it waits for.
     if not context.interactive:
         return None
-    return context.ask(asks + (f" [{question.default}]" if question.default else ""))
+    return context.ask(asks + clause(" [{}]", question.default))
 
 
 def _done_text(app: App, done: Done) -> str:

@@ -83,7 +83,10 @@ def _row(each: _OnOne) -> tuple[str, ...]:
     if stopped:
         result = f"{RED}stopped{OFF} at step {stopped.path}: {stopped.says}"
     else:
-        result = f"{YELLOW}different{OFF}" if each.differs else f"{GREEN}same as the others{OFF}"
+        if each.differs:
+            result = f"{YELLOW}different{OFF}"
+        else:
+            result = f"{GREEN}same as the others{OFF}"
     changed = "; ".join(differences(each.document, each.played.document)) or "nothing changed"
     return each.name, each.document.name, each.document.mode, result, changed
 

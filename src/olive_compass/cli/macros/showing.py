@@ -13,7 +13,7 @@ from olive_compass.core.macros.cleaning import Suspect, by_step, suspects
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import macro_path
 
 
@@ -30,7 +30,9 @@ def list_macros(args: MacroListOptions, context: Surroundings) -> int:
     rows = []
     for stack in pick.stacks(desk, args.app):
         macros = desk.macros(stack.app.name)
-        keymap = Keymap(stack, desk.keyboard) if macros else None
+        keymap = None
+        if macros:
+            keymap = Keymap(stack, desk.keyboard)
         for macro in macros.values():
             assert keymap is not None
             found = suspects(stack.app, macro)
@@ -113,7 +115,9 @@ def print_macro(
     chance = sum(each.is_chance for each in found)
     tied = len(found) - chance
     if found:
-        parts = [f"{counted(chance, 'step')} to take for chance"] if chance else []
+        parts = []
+        if chance:
+            parts = [f"{counted(chance, 'step')} to take for chance"]
         if tied:
             parts.append(f"{counted(tied, 'value')} of one document")
         context.say(
@@ -153,7 +157,7 @@ def step_title(app: App, step: Step) -> str:
 def inputs_text(step: Step) -> str:
     """The inputs of a step in a line: ``at asks; character Fl.W.5s``."""
     parts = [f"{name} {value}" for name, value in step.inputs.items()]
-    parts += [f"{name} asks" + (f" “{text}”" if text else "") for name, text in step.ask.items()]
+    parts += [f"{name} asks" + clause(" “{}”", text) for name, text in step.ask.items()]
     return "; ".join(parts)
 
 

@@ -66,14 +66,18 @@ def simulate(args: SessionOptions, context: Surroundings) -> int:
     except KeyboardInterrupt as stop:
         # What was recorded until then is kept.
         interrupted = stop
-    origin = args.script if args.script not in (None, "-") else "the simulator"
+    origin = "the simulator"
+    if args.script not in (None, "-"):
+        origin = args.script
     asked = session.question is not None
     for line in session.close(origin):
         context.warn(f"olive-compass: {line.text}")
     status = _afterwards(args.dry_run, args.no_log, args.log, context, desk, session)
     if interrupted is not None:
         raise interrupted
-    return 2 if asked and not live else status
+    if asked and not live:
+        return 2
+    return status
 
 
 def _session(
@@ -81,7 +85,9 @@ def _session(
 ) -> Session:
     keymap = Keymap(desk.stack(name), desk.keyboard)
     app = keymap.app
-    mode = pick.mode(app, asked_mode) if asked_mode else None
+    mode = None
+    if asked_mode:
+        mode = pick.mode(app, asked_mode)
     document = fresh_document(app, mode)
     if path:
         document = document_file.read(read_file(context, path), path)
@@ -185,14 +191,19 @@ def _write_log(log: str | None, context: Surroundings, desk: Desk, session: Sess
     """Writes the events; a log that is there already is added to. Returns its path."""
     first = session.events[0].time
     stamp = first[:19].replace(":", "").replace("T", "-")
-    shown = str(log) if log else f"logs/{session.app.name}-{stamp}.jsonl"
+    if log:
+        shown = str(log)
+    else:
+        shown = f"logs/{session.app.name}-{stamp}.jsonl"
     path = os.path.join(context.folder if log else desk.root, os.path.expanduser(shown))
     lines = "".join(map(log_file.event_line, session.events))
     head = log_file.head_line(session.app.name, session.app.version, first)
     try:
         if log and not os.path.isdir(os.path.dirname(path)):
             raise UserError("The log cannot be written: there is no such folder.", file=shown)
-        before = read_whole(path, shown) if os.path.lexists(path) else b""
+        before = b""
+        if os.path.lexists(path):
+            before = read_whole(path, shown)
         data = before + ((lines if before else head + lines).encode())
         if log:
             write_atomically(path, data)

@@ -75,7 +75,9 @@ def import_macro(args: MacroImportOptions, context: Surroundings) -> int:
     macro = _read(args.file, context)
     given = args.name or macro.title
     _, name, title = new_name(desk, f"{app.name}/{given}", context)
-    table = _table(args.table, context) if args.table else {}
+    table = {}
+    if args.table:
+        table = _table(args.table, context)
     after, left = translated(replace(macro, name=name, title=title), app, table)
     if macro.app and macro.app != app.name:
         after = replace(after, recorded=f"from {macro.app}: {macro.recorded or macro.title}")

@@ -36,8 +36,14 @@ def picture(
     keymap = what.keymap
     form = keymap.keyboard.form
     assert form is not None
-    group = _by_purpose(desk, keymap) if by_purpose else partial(menu_of, keymap)
-    groups = desk.purposes.groups if by_purpose else keymap.app.catalogue.top_menus
+    if by_purpose:
+        group = _by_purpose(desk, keymap)
+    else:
+        group = partial(menu_of, keymap)
+    if by_purpose:
+        groups = desk.purposes.groups
+    else:
+        groups = keymap.app.catalogue.top_menus
     panels = _panels(what, form, group, only_used)
     title, subtitle = keymap.app.heading, _subtitle(desk, what, form)
     # What no font has is spelt out before widths are measured: it takes more room then.
@@ -70,7 +76,9 @@ def _panels(
         if only_used and not any(_is_seen(*each) for each in keys.values()):
             continue
         found = {code: _key(what, code, *each, group) for code, each in keys.items()}
-        title = f"with {'+'.join(held)}" if held else "without modifiers"
+        title = "without modifiers"
+        if held:
+            title = f"with {'+'.join(held)}"
         panels.append(Panel(title, form, {code: found[code] for code in form.seats}))
         for device in devices:
             # A device on which nothing lies takes no room in the picture.

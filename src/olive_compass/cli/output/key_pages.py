@@ -18,6 +18,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.free import modifier_groups
 from olive_compass.core.schemes.roses import RosePlace, differing, places
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
+from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 
 if TYPE_CHECKING:
@@ -74,7 +75,10 @@ def _listed(keymap: Keymap, groups: list[SheetGroup]) -> "Iterator[Listed]":
         known = app.catalogue.by_id[command]
         usable = app.modes.inside(known.usable_in)
         reached = [mode for key in line.keys for mode in key.modes]
-        first = busiest if busiest in (reached or usable) else next(iter(reached or usable))
+        if busiest in (reached or usable):
+            first = busiest
+        else:
+            first = next(iter(reached or usable))
         keys = " or ".join(line.texts)
         yield Listed(
             title=line.title,
@@ -157,7 +161,7 @@ def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, B
     titles = [words.meaning(keymap, claim.does) or "nothing" for claim in outcome.winners]
     reasons = []
     for claim in outcome.winners:
-        why = f": {claim.why}" if claim.why else ""
+        why = clause(": {}", claim.why)
         where = words.where(desk, keymap, claim)
         reasons.append(f"by {words.source(claim)}, {words.in_modes([claim.mode])} ({where}){why}")
     reasons += [f"overrides: {_named(keymap, claim)}" for claim in outcome.overridden[:MOST]]
@@ -225,7 +229,10 @@ def _branches(groups: list[SheetGroup], context: "Surroundings") -> "tuple[Branc
     for group in groups:
         for line in group.lines:
             for key in line.keys:
-                said = f"{line.title} ({key.where})" if key.where else line.title
+                if key.where:
+                    said = f"{line.title} ({key.where})"
+                else:
+                    said = line.title
                 titles.setdefault(key.trigger.strokes, {})[said] = None
     runs = sorted((run for run in titles if len(run) > 1), key=lambda run: str(Run(run)))
     nexts: dict[tuple[Stroke, ...], dict[Stroke, None]] = {}

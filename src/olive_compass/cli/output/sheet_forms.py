@@ -25,7 +25,10 @@ def give_sheets(asked: Wanted, context: Surroundings, desk: Desk, found: Sequenc
 
     if asked.form == "json":
         documents = [_as_json(*each) for each in found]
-        document = documents[0] if len(documents) == 1 else {"sheets": documents}
+        if len(documents) == 1:
+            document = documents[0]
+        else:
+            document = {"sheets": documents}
         give_json(asked.into, context, document)
         return
     sheets = SheetDocument(

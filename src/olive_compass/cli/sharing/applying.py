@@ -133,7 +133,10 @@ def _plans(
 
     Raises ``UserError`` where a person must decide first.
     """
-    names = [desk.app_name(name) for name in apps] if apps else desk.app_names()
+    if apps:
+        names = [desk.app_name(name) for name in apps]
+    else:
+        names = desk.app_names()
     if not names:
         desk.app_name("")
     plans = []
@@ -271,7 +274,9 @@ def _row(desk: Desk, target: Target, p: Planned, cost: int) -> tuple[str, ...]:
         notes.append(f"gives up {joined(map(str, p.dropped))}")
     if cost:
         notes.append(f"a habit: pressed {counted(cost, 'time')} in {DAYS} days")
-    title = known[p.command].title if p.command in known else ""
+    title = ""
+    if p.command in known:
+        title = known[p.command].title
     return (
         f"  {p.what}",
         purpose.title if purpose else p.purpose,

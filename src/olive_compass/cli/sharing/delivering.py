@@ -18,7 +18,7 @@ from olive_compass.core.sharing.delivering import (
     Deltas,
     Moved,
 )
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk, app_path
 from olive_compass.desk.formats import app_writing, seat_file
 from olive_compass.desk.shortcuts.delivery import state_path, write_state
@@ -67,7 +67,9 @@ def deliver(args: DeliverOptions, context: Surroundings) -> int:
         if args.json:
             context.json(_as_json(app, found, plan, None))
         else:
-            some = "all that it can have of the" if plan.unwritten else "the"
+            some = "the"
+            if plan.unwritten:
+                some = "all that it can have of the"
             context.report(f"{found.path} has {some} wanted keys; nothing was changed.")
         return status
     if args.dry_run:
@@ -177,7 +179,7 @@ def _print(context: Surroundings, app: App, found: Target, plan: Plan) -> None:
     )
     print_moved(context, app, plan.changes, "there now", "to be")
     for each in plan.unwritten:
-        where = f" in {each.mode}" if each.mode else ""
+        where = clause(" in {}", each.mode)
         context.say(f"Not written: {each.subject}{where}: {each.why}.")
     for field in dict.fromkeys(each.field for each in plan.unwritten if each.field):
         context.say(f"To say it: olive-compass fileformat set {found.form.name} {field} TEXT")

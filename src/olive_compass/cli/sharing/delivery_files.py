@@ -68,7 +68,9 @@ def target(
     # What the file itself tells of its format counts from here on, also for what is read back.
     form = content.form
     state = state_path(app.name)
-    last = read_state(desk.bytes(state)) if desk.has(state) else None
+    last = None
+    if desk.has(state):
+        last = read_state(desk.bytes(state))
     return Target(
         path=path,
         form=form,

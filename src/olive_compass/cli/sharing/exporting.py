@@ -54,7 +54,10 @@ def export(args: ExportOptions, context: Surroundings) -> int:
     pick.show_keys(args.keys_as, context, desk, [args.app])
     keymap = Keymap(desk.stack(desk.app_name(args.app)), desk.keyboard)
     app = keymap.app
-    scheme = desk.scheme(app, args.scheme) if args.scheme else as_it_counts(keymap)
+    if args.scheme:
+        scheme = desk.scheme(app, args.scheme)
+    else:
+        scheme = as_it_counts(keymap)
     if args.template:
         text = _by_template(args.template, args.show_template, context, desk, keymap, scheme)
     elif args.form == "toml":

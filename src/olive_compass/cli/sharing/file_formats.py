@@ -49,7 +49,9 @@ def set_field(args: FileformatSetOptions, context: Surroundings) -> int:
     path = file_format_path(args.name)
     value: dict[str, Any] = {args.field.replace("-", "_"): as_typed(args.value)}
     changed = replace(form, **value)
-    before = desk.bytes(path) if args.name in desk.own_file_formats() else None
+    before = None
+    if args.name in desk.own_file_formats():
+        before = desk.bytes(path)
     if before is None:
         data = new_text(changed)
     else:

@@ -70,7 +70,9 @@ def new(args: FileformatNewOptions, context: Surroundings) -> int:
             f"The desk has a file format “{args.name}” already; nothing was changed.",
             file=path,
         )
-    text = opened(read_file(context, args.source)).text if args.source else ""
+    text = ""
+    if args.source:
+        text = opened(read_file(context, args.source)).text
     texts: dict[str, Any] = _by_examples(args, context, text)
     texts |= {
         name.replace("-", "_"): as_typed(value)
@@ -128,7 +130,9 @@ def _by_examples(args: FileformatNewOptions, context: Surroundings, text: str) -
             return found
         content = read_entries(FileFormat(name=args.name, **found), text)
         _say_matches(context, content, text)
-        more = _asked(context, args.titled) if content.outside else []
+        more = []
+        if content.outside:
+            more = _asked(context, args.titled)
         if not more:
             return found
         examples += more

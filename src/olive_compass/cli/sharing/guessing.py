@@ -148,7 +148,9 @@ def _save(
         no = [_text(each) for each in refused]
         more = [FileChange(DESK_FILE, before, desk_file.with_refused(before, no))]
         what += f"; {counted(len(refused), 'proposal')} refused"
-    lines = ["Go on with: olive-compass keyset learn NAME"] if taken else []
+    lines = []
+    if taken:
+        lines = ["Go on with: olive-compass keyset learn NAME"]
     return save_purposes(writing_of(args), context, desk, purposes, after, what, lines, more)
 
 

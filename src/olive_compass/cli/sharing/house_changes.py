@@ -129,7 +129,10 @@ def _pull_keyset(desk: Desk, path: str, data: bytes, result: Pulled) -> None:
     if now == data:
         return
     name = path.split("/")[1].removesuffix(".toml")
-    before = keyset_file.read(now, path, name) if now else KeySet(name)
+    if now:
+        before = keyset_file.read(now, path, name)
+    else:
+        before = KeySet(name)
     found = compare_keysets(before, keyset_file.read(data, path, name))
     result.changes.append(FileChange(path, now, data))
     result.sections.append(Section(path, "", found))
@@ -176,7 +179,9 @@ def _effects(desk: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
                 {run for each in side.assign[command] for run in each.keys}
                 for side in (scheme, new)
             )
-            says = "says the same now" if mine == house else "has another key and comes first"
+            says = "has another key and comes first"
+            if mine == house:
+                says = "says the same now"
             lines.append(f"{title}: {scheme.name} {says} for {name}.")
     return lines
 

@@ -32,7 +32,10 @@ def house_from(args: HouseFromOptions, context: Surroundings) -> int:
             f"There is no folder “{args.source}”, and it is no address of a repository."
         )
     # The desk may be opened from another folder next time.
-    source = os.path.abspath(path) if os.path.exists(path) else args.source
+    if os.path.exists(path):
+        source = os.path.abspath(path)
+    else:
+        source = args.source
     before = desk.bytes(DESK_FILE)
     after = with_house(before, {"from": source.replace(os.sep, "/"), "pulled": ""})
     kind = "repository" if is_git else "folder"

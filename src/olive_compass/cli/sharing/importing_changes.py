@@ -43,7 +43,10 @@ from olive_compass.structs import replace
 def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[str]]:
     """What was changed over there since the last delivery, or against what is wanted where there was
     none; and what the file names that is no command of ours."""
-    before: ByMode = found.last.keys if found.last else wanted_there(app, keymap, found)
+    if found.last:
+        before: ByMode = found.last.keys
+    else:
+        before = wanted_there(app, keymap, found)
     known = set(form_parts(app))
     # What is no command of ours is not ours to import, nor to call missing.
     now = {id_: keys for id_, keys in said_by(app, found).items() if id_ in known}
@@ -78,7 +81,9 @@ def check(args: DeliverOptions, context: Surroundings) -> int:
             }
         )
         return exit_status.failed(changes or problems)
-    since = f"the delivery of {found.last.when}" if found.last else "what the desk wants"
+    since = "what the desk wants"
+    if found.last:
+        since = f"the delivery of {found.last.when}"
     for each in problems:
         context.say(f"{RED}Cannot be read{OFF}: {each.subject}: {each.problem}.")
     if strange:

@@ -25,6 +25,7 @@ from olive_compass.core.sharing.keysets import (
     pair_consistency,
 )
 from olive_compass.core.sharing.purposes import Purposes
+from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import keyset_file, purposes_file
 
@@ -138,7 +139,9 @@ def tell_cells(
     _print_rows(context, keyset, purposes, maps, {p: by_purpose.get(p, []) for p in shown[:limit]})
     if len(shown) > limit:
         all_of = f"{limit} of {len(shown)} purposes shown; --limit {len(shown)} shows all"
-        rest = "" if differ else ", --differ only the different ones"
+        rest = ", --differ only the different ones"
+        if differ:
+            rest = ""
         for line in wrapped(f"{all_of}{rest}.", context.width):
             context.say(line)
     if differ:
@@ -167,7 +170,10 @@ def _row(
     context: Surroundings, keyset: KeySet, purposes: Purposes, id_: str, own: list[Cell]
 ) -> tuple[str, ...]:
     purpose = purposes.by_id.get(id_)
-    title = purpose.title if purpose else f"{id_} (unknown)"
+    if purpose:
+        title = purpose.title
+    else:
+        title = f"{id_} (unknown)"
     keys = ", ".join(context.key(run) for run in keyset.keys[id_].triggers)
     return title, keys, *(cell_text(context, each) for each in own)
 
@@ -186,7 +192,7 @@ def _print_narrow(
         ]
         others = [
             f"{n} {', '.join(context.key(run) for run in c.triggers) or 'none'}"
-            + (f" ({c.holder})" if c.holder else "")
+            + clause(" ({})", c.holder)
             for n, c in enumerate(own, 1)
             if c.state not in (SAME, ABSENT)
         ]
@@ -225,7 +231,7 @@ def cell_text(context: Surroundings, each: Cell) -> str:
     if each.state == ABSENT:
         return ""
     keys = ", ".join(context.key(run) for run in each.triggers) or "none"
-    holder = f" ({each.holder})" if each.holder else ""
+    holder = clause(" ({})", each.holder)
     return f"{colour}{sign} {keys}{holder}{OFF}"
 
 

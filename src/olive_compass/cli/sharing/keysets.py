@@ -48,7 +48,10 @@ def keyset_named(desk: Desk, name: str | None) -> KeySet:
 
 def keymaps(desk: Desk, named: list[str] | None = None) -> list[Keymap]:
     """The keys of the named applications, or of all."""
-    apps = [desk.app_name(name) for name in named] if named else desk.app_names()
+    if named:
+        apps = [desk.app_name(name) for name in named]
+    else:
+        apps = desk.app_names()
     if not apps:
         desk.app_name("")
     return [Keymap(desk.stack(name), desk.keyboard) for name in apps]

@@ -13,7 +13,7 @@ from olive_compass.cli.terminal.tables import most_rows
 from olive_compass.core.sharing.learning import Learnt, learn
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.sharing.sameness import practice
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import purposes_file
 from olive_compass.desk.storage.records import FileChange
@@ -35,7 +35,10 @@ def learn_set(args: KeysetLearnOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     name = new_set_name(desk, args.name)
     maps = keymaps(desk, args.apps)
-    purposes = purposes_file.load(desk.root) if args.find_purposes else desk.purposes
+    if args.find_purposes:
+        purposes = purposes_file.load(desk.root)
+    else:
+        purposes = desk.purposes
     more: list[FileChange] = []
     if args.find_purposes:
         purposes, more = _found(args, context, desk, purposes)
@@ -48,7 +51,9 @@ def learn_set(args: KeysetLearnOptions, context: Surroundings) -> int:
             hint="Find purposes as well: olive-compass keyset learn NAME --find-purposes",
         )
     keyset = replace(learnt.keyset, title=args.title or name)
-    weighted = f", weighted by {sum(uses.values())} uses that were counted" if uses else ""
+    weighted = ""
+    if uses:
+        weighted = f", weighted by {sum(uses.values())} uses that were counted"
     apps = ", ".join(keymap.app.title for keymap in maps)
     if not args.json:
         context.report(f"Learnt from {apps}{weighted}: {counted(len(keyset.keys), 'purpose')}.")
@@ -85,7 +90,7 @@ def _found(
     commands = sum(len(each.guesses) for each in taken)
     if not args.json:
         new = sum(each.is_new for each in taken)
-        rest = f", {new} of them new" if new else ""
+        rest = clause(", {} of them new", new)
         context.report(
             f"Found: {counted(commands, 'command')} for {counted(len(taken), 'purpose')}{rest}."
         )

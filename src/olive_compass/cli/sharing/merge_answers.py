@@ -36,8 +36,12 @@ def by_preference(if_taken: str | None) -> Resolve:
         folder = path.split("/", 1)[0]
         if folder == "schemes":
             name = path.rsplit("/", 1)[-1]
-            return "theirs" if name.startswith(HOUSE) or _is_house(path) else "ours"
-        return "theirs" if folder in ("apps", "keysets", "purposes.csv", "system.toml") else "ours"
+            if name.startswith(HOUSE) or _is_house(path):
+                return "theirs"
+            return "ours"
+        if folder in ("apps", "keysets", "purposes.csv", "system.toml"):
+            return "theirs"
+        return "ours"
 
     return by_option
 

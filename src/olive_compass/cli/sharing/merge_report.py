@@ -65,7 +65,9 @@ def new_conflicts(
         if desk is None:
             desk = Desk(find_root(os.path.join(context.folder, os.path.dirname(path))))
         app, name = parts[-2], parts[-1].removesuffix(".toml")
-        stack = desk.stack(app) if app in desk.app_names() else None
+        stack = None
+        if app in desk.app_names():
+            stack = desk.stack(app)
         if stack is None:
             return []
         sides = [_scheme(data, path, name, stack.app) for data in (ours, theirs, merged)]

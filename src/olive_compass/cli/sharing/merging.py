@@ -67,7 +67,9 @@ def merge(args: MergeOptions, context: Surroundings) -> int:
 def _write_merged(args: MergeOptions, context: Surroundings, merged: FileMerge) -> None:
     """Writes what a merge of three files came to into a file, or says it."""
     if args.json:
-        written = [args.out] if args.out and not args.dry_run else []
+        written = []
+        if args.out and not args.dry_run:
+            written = [args.out]
         context.json(merged_json(args.dry_run, written, merged.conflicts, bool(written)))
     data = merged.data or b""
     if args.dry_run:

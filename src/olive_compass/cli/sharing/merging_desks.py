@@ -29,7 +29,9 @@ def merge_desks(
 ) -> int:
     """Merges three desks into ours, as one change that one undo takes back; or into a new folder."""
     # A folder that cannot be written to is refused before three desks are read.
-    new = _new_folder(request.out, context) if request.out else ""
+    new = ""
+    if request.out:
+        new = _new_folder(request.out, context)
     roots = [find_root(path) for path in paths]
     _, our_root, _ = roots
     desk = Desk(our_root)

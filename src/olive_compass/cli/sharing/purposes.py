@@ -24,7 +24,9 @@ from olive_compass.structs import in_place, replace
 def change_of(desk: Desk, after: Purposes) -> FileChange:
     """The file change that writes ``after``."""
     has = purposes_file.exists(desk.root)
-    before = desk.bytes(purposes_file.PURPOSES_FILE) if has else None
+    before = None
+    if has:
+        before = desk.bytes(purposes_file.PURPOSES_FILE)
     return FileChange(purposes_file.PURPOSES_FILE, before, purposes_file.write(after))
 
 
@@ -41,7 +43,10 @@ def list_purposes(args: PurposeListOptions, context: Surroundings) -> int:
     """Runs ``purpose list``."""
     desk = pick.desk(args, context)
     purposes = purposes_file.load(desk.root)
-    apps = [desk.app_name(args.app)] if args.app else desk.app_names()
+    if args.app:
+        apps = [desk.app_name(args.app)]
+    else:
+        apps = desk.app_names()
     shown = [p for p, _ in purposes.named(" ".join(args.words))] if args.words else purposes.all
     if args.app:
         shown = [p for p in shown if bool(p.commands(apps[0])) is not args.unlinked]
@@ -78,7 +83,9 @@ def _print(
         links = ", ".join(
             f"{app}: {' '.join(purpose.commands(app))}" for app in apps if purpose.commands(app)
         )
-        risk = f" [{purpose.risk}]" if purpose.risk != "harmless" else ""
+        risk = ""
+        if purpose.risk != "harmless":
+            risk = f" [{purpose.risk}]"
         context.say(f"  {purpose.id:<18} {purpose.title}{risk} {DIM}{links}{OFF}".rstrip())
     parts = [f"{app} {sum(bool(p.commands(app)) for p in purposes.all)}" for app in apps]
     served = ", ".join(parts) or "no application yet"
@@ -116,12 +123,17 @@ def link(args: PurposeLinkOptions, context: Surroundings) -> int:
         )
     command = pick.command(app, args.command, context)
     had = purpose.commands(app.name)
-    commands = (*had, command.id) if args.beside and command.id not in had else (command.id,)
+    if args.beside and command.id not in had:
+        commands = (*had, command.id)
+    else:
+        commands = (command.id,)
     after = purposes.linked(purpose.id, app.name, commands)
     what = f"{app.title}: {command.title} serves “{purpose.title}”"
     # A command serves one purpose, so a new link takes it from the old one; that must not go unsaid.
     old = purposes.by_command.get((app.name, command.id))
-    lines = [f"It no longer serves “{old.title}”."] if old and old.id != purpose.id else []
+    lines = []
+    if old and old.id != purpose.id:
+        lines = [f"It no longer serves “{old.title}”."]
     if had and not args.beside and had != commands:
         lines.append(f"{', '.join(had)} no longer serves it; to keep both: --beside")
     return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
@@ -297,7 +309,9 @@ def remove(args: PurposeRemoveOptions, context: Surroundings) -> int:
     purpose = purpose_named(purposes, args.purpose)
     after = Purposes(each for each in purposes.all if each.id != purpose.id)
     served = ", ".join(f"{app}: {' '.join(ids)}" for app, ids in purpose.links.items())
-    lines = [f"It was served by {served}."] if served else []
+    lines = []
+    if served:
+        lines = [f"It was served by {served}."]
     lines += _keys_of_sets(desk, {purpose.id})
     what = f"Purpose “{purpose.title}” removed"
     return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
@@ -314,5 +328,7 @@ def save_purposes(
     more: list[FileChange] | None = None,
 ) -> int:
     """Saves purposes, and ``more`` files with them; with ``--dry-run`` only says what would be."""
-    files = [] if before.all == after.all else [change_of(desk, after)]
+    files = []
+    if before.all != after.all:
+        files = [change_of(desk, after)]
     return keep(how, context, desk, files + (more or []), what, tuple(lines or ()))

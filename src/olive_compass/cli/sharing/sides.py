@@ -70,7 +70,10 @@ def side(desk: Desk, context: Surroundings, given: str) -> Side:
     if "/" in given:
         app, name = pick.app_and_scheme(desk, given, context)
         stack = stack_down_from(desk, app.name, name)
-        what = factory_scheme(app) if name == FACTORY else desk.scheme(app, name)
+        if name == FACTORY:
+            what = factory_scheme(app)
+        else:
+            what = desk.scheme(app, name)
         return Side(given, what, stack)
     # Applications are named far oftener; a set of the same name is reached by `keyset:`.
     if given in desk.keyset_names() and given not in desk.app_names():
@@ -147,7 +150,9 @@ def compare_desks(a: Desk, b: Desk) -> list[Section]:
     sections = []
     for app in sorted({*a.app_names(), *b.app_names()}):
         if app not in b.app_names() or app not in a.app_names():
-            what: HowChanged = NEW if app in b.app_names() else GONE
+            what: HowChanged = GONE
+            if app in b.app_names():
+                what = NEW
             sections.append(
                 Section(f"apps/{app}", app, [Difference(what=what, table="apps", subject=app)])
             )

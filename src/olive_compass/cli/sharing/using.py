@@ -71,7 +71,9 @@ def sameness_json(
 ) -> dict[str, object]:
     """The same as JSON (docs/json.md)."""
     before = sameness(purposes, now, done)
-    then = sameness(purposes, after, done).same if after is not None else None
+    then = None
+    if after is not None:
+        then = sameness(purposes, after, done).same
     return {
         "days": DAYS,
         "last": done.last or None,

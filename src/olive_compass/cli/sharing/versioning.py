@@ -100,6 +100,8 @@ def _as_json(dry_run: bool, changes: list[FileChange], number: int | None) -> di
 
 def _change(desk: Desk, name: str, lines: tuple[str, ...]) -> FileChange:
     """A file of git with our lines put in, or taken out; an empty one goes."""
-    before = desk.bytes(name) if os.path.exists(os.path.join(desk.root, name)) else None
+    before = None
+    if os.path.exists(os.path.join(desk.root, name)):
+        before = desk.bytes(name)
     text = real_git.with_block((before or b"").decode("utf-8", "replace"), lines)
     return FileChange(name, before, text.encode() if text else None)

@@ -69,7 +69,9 @@ def within(text: str, width: int) -> str:
         plain = line.lstrip(" ")
         left = " " * (len(line) - len(plain))
         said, program, rest = plain.partition(f"{PROGRAM} ")
-        found = wrapped(said.rstrip(" "), max(width - len(left) - 2, 20)) if said.strip() else []
+        found = []
+        if said.strip():
+            found = wrapped(said.rstrip(" "), max(width - len(left) - 2, 20))
         if program and found and width_of(f"{left}  {found[-1]} {program}{rest}") <= width:
             found[-1] += f" {program}{rest}"
         elif program:

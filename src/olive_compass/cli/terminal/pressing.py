@@ -102,7 +102,9 @@ def ask(
         )
     longest = app.rules.longest_sequence if app else 1
     while True:
-        what = "the key, or a sequence without a pause" if longest > 1 else "the key"
+        what = "the key"
+        if longest > 1:
+            what = "the key, or a sequence without a pause"
         tell(context, f"Press {what}. Escape twice leaves.")
         strokes = read(context, lambda so_far: wait_of(app) if len(so_far) < longest else 0.0)
         if not strokes:
@@ -169,7 +171,9 @@ def _placed(context: Surroundings, board: Keyboard, read_as: Stroke) -> Stroke |
             return None
         if answer in QUIT:
             raise UserError("No key was chosen; nothing was changed.")
-        several = f": {', '.join(places)}. Name one of them" if places else ""
+        several = ""
+        if places:
+            several = f": {', '.join(places)}. Name one of them"
         tell(context, f"{len(places) or 'No'} keys of your keyboard have “{answer}”{several}.")
 
 

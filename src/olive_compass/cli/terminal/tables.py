@@ -76,7 +76,9 @@ def print_fields(surroundings: Surroundings, fields: Sequence[tuple[str, str]]) 
     """Prints names and values under each other, the values aligned and wrapped."""
     fields = [(name, value) for name, value in fields if value]
     left = max((width_of(name) for name, _ in fields), default=0)
-    room = max(surroundings.width - left - 4, 20) if surroundings.width else 0
+    room = 0
+    if surroundings.width:
+        room = max(surroundings.width - left - 4, 20)
     for name, value in fields:
         for n, line in enumerate(wrapped(value, room)):
             label = name if n == 0 else ""

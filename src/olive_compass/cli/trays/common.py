@@ -10,6 +10,7 @@ from olive_compass.core.plain import one_line
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.trays import verdicts
 from olive_compass.core.trays.verdicts import Remark
+from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.errors import UserError
@@ -84,7 +85,7 @@ def said_text(app: App, tray: Tray, said: Remark) -> str:
         verdicts.ICON: f"a {tray.kind} of {app.title} takes only what has an icon, and {title} has none",
         verdicts.FULL: f"a {tray.kind} of {app.title} holds {said.about} items, and {tray.title} has them",
         verdicts.ITSELF: f"{title} would come to open itself",
-        verdicts.THERE: f"{title} is on it already" + (f", in {said.about}" if said.about else ""),
+        verdicts.THERE: f"{title} is on it already" + clause(", in {}", said.about),
         verdicts.ONE_PRESS: f"{title} also has a key: {said.about}",
         verdicts.WITHDRAWN: f"{app.title} no longer has {title}",
         verdicts.UNAVAILABLE: f"{title} cannot be started here: {said.about}",

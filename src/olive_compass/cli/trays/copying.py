@@ -60,7 +60,9 @@ def _kind(other: App, tray: Tray, given: str | None) -> str:
     kind = given or (tray.kind if tray.kind in kinds else kinds[0] if len(kinds) == 1 else "")
     if kind in kinds:
         return kind
-    has = f"It has {joined(kinds)}." if kinds else "It has none."
+    has = "It has none."
+    if kinds:
+        has = f"It has {joined(kinds)}."
     raise UserError(
         f"{other.title} has no trays of the kind “{given or tray.kind}”. {has} Use --kind."
     )

@@ -95,7 +95,9 @@ def _new(args: TrayEditOptions, context: Surroundings, desk: Desk) -> tuple[App,
     # Where there is one kind only, nobody need name it.
     kind = args.kind or (kinds[0] if len(kinds) == 1 else "")
     if not kind:
-        has = f"It has {joined(kinds)}." if kinds else "It has none yet."
+        has = "It has none yet."
+        if kinds:
+            has = f"It has {joined(kinds)}."
         raise UserError(
             f"Kind of tray missing: --kind. {has}",
             hint=make_kind(app.name) if not kinds else "",
@@ -173,13 +175,19 @@ def _move(app: App, tray: Tray, args: TrayEditOptions, context: Surroundings) ->
 def _beside(
     app: App, tray: Tray, asked_before: str | None, asked_after: str | None, context: Surroundings
 ) -> tuple[str, str]:
-    before = item(app, tray, asked_before, context) if asked_before else ""
-    after = item(app, tray, asked_after, context) if asked_after else ""
+    before = ""
+    if asked_before:
+        before = item(app, tray, asked_before, context)
+    after = ""
+    if asked_after:
+        after = item(app, tray, asked_after, context)
     return before, after
 
 
 def _group(_app: App, _tray: Tray, args: TrayEditOptions, _context: Surroundings) -> core.Edit:
-    new = _named(args.title_new) if args.title_new is not None else ""
+    new = ""
+    if args.title_new is not None:
+        new = _named(args.title_new)
     return core.Regroup(
         title=_named(args.title), new=new, before=args.before, after=args.after, gone=args.gone
     )

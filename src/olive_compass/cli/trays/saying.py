@@ -14,7 +14,7 @@ from olive_compass.core.changes import edit_tray as core
 from olive_compass.core.changes.change import Change, Refusal
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.trays.verdicts import THERE, Remark
-from olive_compass.core.wording import capital, counted
+from olive_compass.core.wording import capital, clause, counted
 from olive_compass.desk.formats.tray_file import tray_path
 from olive_compass.errors import UserError
 
@@ -36,8 +36,7 @@ def what_was_done(app: App, tray: Tray, wanted: core.Edit) -> str:
     name = tray.title
     match wanted:
         case core.New():
-            fills = f", with the {tray.most} {FILLED[tray.fill]}" if tray.fill else ""
-            return f"created {tray.kind} {name}, {place_text(tray.place)}{fills}"
+            return f"created {tray.kind} {name}, {place_text(tray.place)}{_fills(tray)}"
         case core.Regroup():
             return _regrouped(name, wanted)
         case core.Add() | core.DropItems() | core.MoveItem():
@@ -51,8 +50,14 @@ def what_was_done(app: App, tray: Tray, wanted: core.Edit) -> str:
         case core.SwitchTray(off):
             return f"turned {name} {'off' if off else 'on'}"
         case core.ResetTray(like, group):
-            which = f"the group {group} of {name}" if group else name
-            return f"{which} is {layer_below(like)}"
+            return f"{clause('the group {} of ', group)}{name} is {layer_below(like)}"
+
+
+def _fills(tray: Tray) -> str:
+    """What a new tray fills itself with, at the end of a sentence."""
+    if tray.fill:
+        return f", with the {tray.most} {FILLED[tray.fill]}"
+    return ""
 
 
 def _what_of_items(app: App, name: str, wanted: core.Add | core.DropItems | core.MoveItem) -> str:
@@ -60,7 +65,7 @@ def _what_of_items(app: App, name: str, wanted: core.Add | core.DropItems | core
     match wanted:
         case core.Add(items=items, group=group):
             put = joined(app.shown(each) for each in items if each != PARTING)
-            return f"added {put or 'a separator'} to {name}" + (f", in {group}" if group else "")
+            return f"added {put or 'a separator'} to {name}" + clause(", in {}", group)
         case core.DropItems(items):
             return f"removed {joined(app.shown(each) for each in items)} from {name}"
     return f"moved {app.shown(wanted.item)} {_where_to(app, wanted)} on {name}"
@@ -80,8 +85,9 @@ def _regrouped(name: str, wanted: core.Regroup) -> str:
         return f"removed the group {wanted.title} from {name}"
     if wanted.new:
         return f"renamed the group {wanted.title} of {name} to {wanted.new}"
-    beside = f" before {wanted.before}" if wanted.before else ""
-    beside = f" after {wanted.after}" if wanted.after and not beside else beside
+    beside = clause(" before {}", wanted.before)
+    if wanted.after and not beside:
+        beside = f" after {wanted.after}"
     return f"{name} has the group {wanted.title}{beside}"
 
 
@@ -113,10 +119,15 @@ def refused(view: AppView, tray: Tray, refusal: Refusal) -> UserError | None:
     file = tray_path(app.name)
     if refusal.what == core.WRONG:
         says = str(about)
-        says = f"{tray.title}: {says}" if says.startswith("it ") else capital(says)
+        if says.startswith("it "):
+            says = f"{tray.title}: {says}"
+        else:
+            says = capital(says)
         return UserError(f"{says}; nothing was changed.")
     if refusal.what == core.NO_KIND and isinstance(about, tuple):
-        has = f"It has {joined(about)}." if about else "It has none yet."
+        has = "It has none yet."
+        if about:
+            has = f"It has {joined(about)}."
         hint = "" if about else make_kind(app.name)
         return UserError(f"{app.title} has no trays of the kind “{tray.kind}”. {has}", hint=hint)
     if refusal.what == core.TOO_MANY:

@@ -34,7 +34,9 @@ def list_trays(args: TrayListOptions, context: Surroundings) -> int:
     rows = []
     for stack in pick.stacks(desk, args.app):
         # Most applications have no tray: their keys need not be worked out.
-        keymap = Keymap(stack, desk.keyboard) if stack.app.trays else None
+        keymap = None
+        if stack.app.trays:
+            keymap = Keymap(stack, desk.keyboard)
         for tray in stack.app.trays:
             assert keymap is not None
             rows.append({"app": stack.app.name, **about(desk, keymap, tray)})
@@ -49,7 +51,10 @@ def list_trays(args: TrayListOptions, context: Surroundings) -> int:
 
 
 def _row(row: dict[str, Any]) -> tuple[str, ...]:
-    items = f"{row['most']} {row['fill']}" if row["fill"] else str(len(row["items"]))
+    if row["fill"]:
+        items = f"{row['most']} {row['fill']}"
+    else:
+        items = str(len(row["items"]))
     return (
         f"{row['app']}/{row['name']}",
         row["title"],
@@ -139,7 +144,9 @@ def _print(context: Surroundings, desk: Desk, keymap: Keymap, tray: Tray) -> Non
         f"{DIM}({tray.layer}; {path}:{line}){OFF}"
     )
     opened = _opened_by(keymap, tray)
-    fills = f"itself, with the {tray.most} {FILLED[tray.fill]}" if tray.fill else ""
+    fills = ""
+    if tray.fill:
+        fills = f"itself, with the {tray.most} {FILLED[tray.fill]}"
     print_fields(
         context,
         [

@@ -58,7 +58,9 @@ def chart(args: "ShowsUsage", context: Surroundings, desk: Desk, app: str) -> in
     span = _span(usage)
     if args.trend or not app:
         rows = [Bar(f"week of {w.day}", w.ways, _share(w.ways)) for w in looking.trend(usage.tally)]
-        title = desk.app(app).title if app else "All applications"
+        title = "All applications"
+        if app:
+            title = desk.app(app).title
         head = f"{title}: week by week"
     else:
         keymap = Keymap(desk.stack(app), desk.keyboard)
@@ -73,7 +75,9 @@ def chart(args: "ShowsUsage", context: Surroundings, desk: Desk, app: str) -> in
             )
             for e in found[: args.limit or MOST]
         ]
-        what = "reached by menu though a key is there" if args.by_menu else "used most"
+        what = "used most"
+        if args.by_menu:
+            what = "reached by menu though a key is there"
         head = f"{keymap.app.title}: {what}"
     return _put(into, context, (head, span, "times"), rows)
 

@@ -42,10 +42,16 @@ def by_id(desk: Desk, file: str, tally: Tally) -> dict[Use, Count]:
     found: dict[Use, Count] = {}
     for use, count in tally.items():
         app = apps[use.app]
-        after = use.after if use.how == SLIP else ours(app, use.after)
+        if use.how == SLIP:
+            after = use.after
+        else:
+            after = ours(app, use.after)
         home = replace(use, app=app, command=ours(app, use.command), after=after)
         one = found.get(home)
-        found[home] = count if one is None else added(one, count)
+        if one is None:
+            found[home] = count
+        else:
+            found[home] = added(one, count)
     return found
 
 
@@ -116,8 +122,10 @@ def _columns_of(
         (n for n, h in enumerate(heads) if any(w in h for w in ("times", "week", "count"))), None
     )
     try:
-        which = column_named(columns["command"], heads) if "command" in columns else which
-        often = column_named(columns["times"], heads) if "times" in columns else often
+        if "command" in columns:
+            which = column_named(columns["command"], heads)
+        if "times" in columns:
+            often = column_named(columns["times"], heads)
     except LookupError as error:
         raise UserError(
             f"It is not clear which column is which: {error.args[0]}.", file=file

@@ -83,8 +83,12 @@ def show(args: UsageShowOptions, context: Surroundings) -> int:
 
 
 def _head(context: Surroundings, usage: Usage, title: str, what: str) -> None:
-    span = f"{usage.first} to {usage.last}" if usage.first else "without days"
-    who = "1 person" if len(usage.seats) == 1 else f"{len(usage.seats)} people"
+    span = "without days"
+    if usage.first:
+        span = f"{usage.first} to {usage.last}"
+    who = "1 person"
+    if len(usage.seats) != 1:
+        who = f"{len(usage.seats)} people"
     context.say(f"{BOLD}{title}{OFF}: {what} {DIM}({span}, {who}){OFF}")
 
 

@@ -21,7 +21,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.usage.tally import Count, Tally, Use, join, uses
 from olive_compass.core.usage.times import Order
-from olive_compass.core.wording import by_number, counted
+from olive_compass.core.wording import by_number, clause, counted
 from olive_compass.desk import log_counting
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import tally_file
@@ -99,7 +99,9 @@ def _lines(taken: list[_Taken], left_out: list[str]) -> Iterator[str]:
             yield f"{each.file}: {lines} {are} passed over; {each.first}."
     for each in taken:
         if each.again:
-            more = f"; {counted(each.events, 'event')} of it are new" if each.events else ""
+            more = ""
+            if each.events:
+                more = f"; {counted(each.events, 'event')} of it are new"
             yield f"{each.file} had been counted before{more}."
     if left_out:
         yield f"Left out, for they are no logs: {joined(left_out, 3)}."
@@ -177,16 +179,22 @@ class _Logs:
     def add(self, file: str, log: str, found: Counted) -> None:
         """Takes what was counted of a file. Raises ``UserError`` where there is nothing in it."""
         if not found.events:
-            first = f": {found.first}" if found.first else ""
+            first = clause(": {}", found.first)
             raise UserError(f"There is no event in it{first}; nothing was changed.", file=file)
         tally = by_id(self.at, file, found.tally)
         # A log whose beginning was cut off has other first lines, and is no other log.
-        same = log if log in self._known else self._same_moments(tally)
+        if log in self._known:
+            same = log
+        else:
+            same = self._same_moments(tally)
         if same and same != log:
             tally = {replace(use, log=same): count for use, count in tally.items()}
         before = _times(self.after)
         self.after = join(self.after, tally)
-        events = _times(self.after) - before if same else found.events
+        if same:
+            events = _times(self.after) - before
+        else:
+            events = found.events
         self.taken.append(
             _Taken(
                 file=file, events=events, passed=found.passed, first=found.first, again=bool(same)
@@ -222,7 +230,9 @@ def _asked_order(context: Surroundings, error: UnclearError) -> Order:
     answer = context.ask("Does it begin with the day? [y/n]").strip().lower()
     if answer not in ("y", "yes", "n", "no"):
         raise error
-    return "day-first" if answer[0] == "y" else "month-first"
+    if answer[0] == "y":
+        return "day-first"
+    return "month-first"
 
 
 def _size(context: Surroundings, file: str) -> int:

@@ -306,7 +306,9 @@ class App(Struct, frozen=True, kw_only=True):
         if command.marks.withdrawn:
             return WITHDRAWN
         needs = command.marks.needs
-        return LICENCE if needs and not self.rules.licences.get(needs, False) else ""
+        if needs and not self.rules.licences.get(needs, False):
+            return LICENCE
+        return ""
 
     def stands_for(self, command: str) -> tuple[str, ...]:
         """The things without a key that a command shows."""

@@ -37,7 +37,9 @@ def carried(before: Command, command: Command, forget: Container[str] = ()) -> C
         for name in KEPT
         if empty[name] and name not in forget
     }
-    said = before.marks.said.split("+") if before.marks.said else []
+    said = []
+    if before.marks.said:
+        said = before.marks.said.split("+")
     if "marks" in stays:
         # It is in the listing: it is not withdrawn any more, unless a person said so.
         stays["marks"] = replace(before.marks, withdrawn=before.marks.withdrawn and "marks" in said)

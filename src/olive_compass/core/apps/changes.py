@@ -25,7 +25,9 @@ class Change(Struct, frozen=True):
     def what(self) -> str:
         """``new``, ``gone``, or the changed fields, separated by commas."""
         if self.before is None or self.after is None:
-            return "new" if self.before is None else "gone"
+            if self.before is None:
+                return "new"
+            return "gone"
         old, new = self.before, self.after
         changed = [f for f in _COMPARED if getattr(old, field_of(f)) != getattr(new, field_of(f))]
         return ", ".join(changed)

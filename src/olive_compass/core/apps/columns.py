@@ -24,7 +24,9 @@ _PLATFORM_WORDS = {
 
 def family(platform: str) -> str:
     """The platform whose keys an application's documents give for it: ``pc`` or ``mac``."""
-    return "mac" if platform == "mac" else "pc"
+    if platform == "mac":
+        return "mac"
+    return "pc"
 
 
 #: What heads keys where it stands alone: “Primary” is no key in “Primary colour”.

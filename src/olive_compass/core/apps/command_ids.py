@@ -60,8 +60,12 @@ class UniqueCommands:
 
     def _same_id(self, command: Command) -> Command | None:
         """A command above with the same id and title."""
-        first = self._commands.get(command.id) if self.ids and command.id else None
-        return first if first is not None and first.title == command.title else None
+        first = None
+        if self.ids and command.id:
+            first = self._commands.get(command.id)
+        if first is not None and first.title == command.title:
+            return first
+        return None
 
 
 def _free_id(command: Command, taken: dict[str, Command]) -> str:

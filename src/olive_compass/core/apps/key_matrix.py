@@ -41,7 +41,10 @@ def as_list(rows: Sequence[Row]) -> list[Row]:
     found = [*rows[:at], Row(line=head.line, cells=("Command", "Key"), heading=True)]
     for row in rows[at + 1 :]:
         key = _key(row.cell(0))
-        found += _commands(row, key, held) if key else [_set_aside(row)]
+        if key:
+            found += _commands(row, key, held)
+        else:
+            found += [_set_aside(row)]
     return found
 
 

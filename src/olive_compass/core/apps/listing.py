@@ -165,8 +165,14 @@ class _Maker:
             self.spelling = Spelling({**request.spelling, **dict([CAPITAL])})
         self.minus_is_key = minus_is_key(cells)
         self.devices = request.devices
-        self.leaders = leaders(cells) if request.longest != 1 else frozenset()
-        self.typed = longest_typed(cells) if request.typed is None else request.typed
+        if request.longest != 1:
+            self.leaders = leaders(cells)
+        else:
+            self.leaders = frozenset()
+        if request.typed is None:
+            self.typed = longest_typed(cells)
+        else:
+            self.typed = request.typed
         titles, menus = self._column("title"), self._column("menu")
         self.title_is_path = "menu" not in self.fields and mostly_paths(titles)
         self.has_letters = has_access_letters([*titles, *menus])
@@ -345,7 +351,9 @@ class _Maker:
         """What a cell has for the other platform, None: the same."""
         if "mac" not in keys.lower() and not names_command(keys):
             return None
-        other = "pc" if family(self.request.platform) == "mac" else "mac"
+        other = "mac"
+        if family(self.request.platform) == "mac":
+            other = "pc"
         cell: Cell = read_cell(self.spelling.read(keys), self.typed, other)
         own = self.triggers.get(keys)
         if cell.problem or own is None or cell.triggers == own:

@@ -44,7 +44,9 @@ class Marks(Struct, frozen=True, kw_only=True):
         >>> read_marks(["long-running", "irreversible"]).warning
         'takes a long time and cannot be undone'
         """
-        parts = ["takes a long time"] if self.long_running else []
+        parts = []
+        if self.long_running:
+            parts = ["takes a long time"]
         return " and ".join([*parts, *(["cannot be undone"] if self.irreversible else [])])
 
     @property

@@ -42,7 +42,9 @@ def _rank(command: Command, query: str, parts: list[str], content: str) -> int |
             return 0
         if title.startswith(query):
             return 1
-        return 2 if f" {query}" in f" {title}" else 3
+        if f" {query}" in f" {title}":
+            return 2
+        return 3
     if all(part in title for part in parts):
         return 4
     rest = f"{title} {command.id.casefold()}"

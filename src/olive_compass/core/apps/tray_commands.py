@@ -10,7 +10,9 @@ def command_of(tray: Tray, kind: TrayKind | None) -> Command:
     """The tray as a command, for keys. One that is switched off is there and never enabled."""
     seen = kind is None or kind.opens != "key"
     menu = (f"{tray.kind.capitalize()}s",) if seen else ()
-    marks = replace(UNMARKED, never=True) if tray.off else UNMARKED
+    marks = UNMARKED
+    if tray.off:
+        marks = replace(UNMARKED, never=True)
     does = f"Opens the {tray.kind} “{tray.title}”"
     return Command(
         id=tray.id,

@@ -48,7 +48,9 @@ class TrayKind(Struct, frozen=True, kw_only=True):
     @property
     def steps(self) -> int:
         """How many clicks lead to an item of it."""
-        return 1 if self.opens == "view" else 2
+        if self.opens == "view":
+            return 1
+        return 2
 
 
 class Group(Struct, frozen=True):

@@ -62,7 +62,10 @@ def modes(view: View, request: Modes) -> Change:
     tree = view.app.modes
     inside_now, inside_then = set(tree.inside(now)), set(tree.inside(wanted))
     # What is said by --only must not widen, nor --also narrow: the word that was typed is kept to.
-    fits = inside_now <= inside_then if request.wider else inside_then <= inside_now
+    if request.wider:
+        fits = inside_now <= inside_then
+    else:
+        fits = inside_then <= inside_now
     if not fits:
         return Change(refusals=(Refusal(OTHER_WAY, tuple(inside_now)),))
     wanted = tree.outermost(wanted)

@@ -48,7 +48,10 @@ def move(view: AppView, request: Move) -> Change:
 
 def holders(view: AppView, trigger: Run, modes: tuple[str, ...]) -> list[Claim]:
     """What starts a command with a trigger in ``modes``, or in any mode."""
-    wanted = view.app.modes.inside(modes) if modes else view.app.modes.names
+    if modes:
+        wanted = view.app.modes.inside(modes)
+    else:
+        wanted = view.app.modes.names
     return list(
         dict.fromkeys(
             claim

@@ -73,7 +73,9 @@ def mute(view: View, request: Mute) -> Change:
     # that does no harm.
     never, away = "", None
     if not view.app.rules.can_mute:
-        never = ways.never.id if request.by == NEVER and ways.never else ""
+        never = ""
+        if request.by == NEVER and ways.never:
+            never = ways.never.id
         away = ways.away if request.by == AWAY else None
         if not never and away is None:
             return Change(refusals=(Refusal(CANNOT, ways),))

@@ -132,7 +132,9 @@ def _elsewhere(
         pressed = effort(form, (held, sits.code), weights)
         return pressed and replace(pressed, strokes=round(pressed.strokes + sits.strokes, 2))
     device = keyboard.devices.get(code.partition(":")[0])
-    hand = device.hand if device and device.hand in ("left", "right") else ""
+    hand = ""
+    if device and device.hand in ("left", "right"):
+        hand = device.hand
     ways = [_held_only(form, modifiers, weights, hand) for modifiers in _holders(form, held)]
     if not ways:
         return None
@@ -154,7 +156,10 @@ def _held_only(form: Form, modifiers: list[Seat], weights: Weights, hand: str) -
         name = f"{own_hand}-{own_finger}"
         total += weights.fingers.get(name, 1.0) * _difficulty(form, seat, own_hand, own_finger)
         hands.add(_hand(seat))
-    alone = frozenset(hands or ("left", "right")) if len(hands) < 2 else frozenset[str]()
+    if len(hands) < 2:
+        alone = frozenset(hands or ("left", "right"))
+    else:
+        alone = frozenset[str]()
     return Effort(strokes=total, alone=alone, row=0, finger="")
 
 
@@ -187,7 +192,10 @@ def _way(form: Form, key: Seat, modifiers: list[Seat], weights: Weights) -> Effo
     for seat in modifiers:
         if _hand(seat) == hand:
             total += log2(1 + max(0.0, dist(seat.centre, key.centre) - weights.span))
-    alone = frozenset(hands) if len(hands) == 1 else frozenset()
+    if len(hands) == 1:
+        alone = frozenset(hands)
+    else:
+        alone = frozenset()
     return Effort(strokes=round(total, 2), alone=alone, row=key.row, finger=f"{hand} {finger}")
 
 
@@ -205,7 +213,9 @@ def _within(form: Form, key: Seat, modifiers: list[Seat], weights: Weights, hand
     """Whether ``hand`` can hold the modifiers and reach the key at once."""
     if any(dist(seat.centre, key.centre) > weights.reach for seat in modifiers):
         return False
-    middle = form.seats["KeyG"].centre[0] if "KeyG" in form.seats else 0.0
+    middle = 0.0
+    if "KeyG" in form.seats:
+        middle = form.seats["KeyG"].centre[0]
     if hand == "left":
         return key.centre[0] <= middle + _MIDDLE
     return key.centre[0] >= middle

@@ -111,7 +111,9 @@ def narrowing(
         for each in view.keymap.buckets.get(board.press_of(key), ())
         if each.origin == scheme.name and each.command != command
     )
-    return () if any(each.mode in kept for each in rivals) else kept
+    if any(each.mode in kept for each in rivals):
+        return ()
+    return kept
 
 
 def works_otherwise(view: AppView, command: Command, press: Press) -> bool:

@@ -95,7 +95,9 @@ def _giving_back(view: View, broken: Guarded) -> Action | None:
     from olive_compass.core.changes.assign import Assign, assign
     from olive_compass.core.changes.change import REPLACE, Answers
 
-    kept = view.app.catalogue.by_id.get(broken.kept[0].command) if broken.kept else None
+    kept = None
+    if broken.kept:
+        kept = view.app.catalogue.by_id.get(broken.kept[0].command)
     if kept is None:
         return None
     request = Assign(

@@ -23,7 +23,10 @@ def find(view: View) -> Iterator[Finding]:
     for claim in view.decisions:
         if all(":" not in stroke.key for stroke in claim.trigger.strokes):
             continue
-        modes = view.app.modes.names if claim.mutes else (claim.mode,)
+        if claim.mutes:
+            modes = view.app.modes.names
+        else:
+            modes = (claim.mode,)
         broken = [
             each
             for each in broken_rules(view.app, view.keymap.keyboard, claim.trigger, modes)

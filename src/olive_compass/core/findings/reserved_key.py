@@ -31,7 +31,9 @@ def find(view: View) -> Iterator[Finding]:
         keeps = firm_on(view.keymap, claim.trigger)[0]
         who = keeps.claim.layer.keeper or view.app.title
         what = of_command(view, claim)
-        part = keeps.part if keeps.begins or keeps.inside else "it"
+        part = "it"
+        if keeps.begins or keeps.inside:
+            part = keeps.part
         yield Finding(
             id=ID,
             severity=SEVERITY,

@@ -65,5 +65,7 @@ def _one_press(bucket: Sequence[Claim]) -> Iterator[tuple[str, list[Claim]]]:
 
 
 def _named(view: View, claim: Claim) -> str:
-    name = f"“{view.meaning(claim.does)}”" if not claim.mutes else "muted"
+    name = "muted"
+    if not claim.mutes:
+        name = f"“{view.meaning(claim.does)}”"
     return f"{claim.trigger} ({name})"

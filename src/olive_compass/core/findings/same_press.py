@@ -145,5 +145,8 @@ def advice(view: View, id_: str, claims: tuple[Claim, ...]) -> Action:
             scheme=claims[0].origin,
         )
     # The one that never starts gives way: nothing changes for the hand.
-    beaten = commands[0] if view.app.rules.duplicates in ("replace", "last-wins") else commands[-1]
+    if view.app.rules.duplicates in ("replace", "last-wins"):
+        beaten = commands[0]
+    else:
+        beaten = commands[-1]
     return better_key(view, beaten)

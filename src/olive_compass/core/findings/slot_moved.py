@@ -22,7 +22,9 @@ def find(view: View) -> Iterator[Finding]:
                 if not each.slot or each.slot == now:
                     continue
                 moved = next((c for c, name in slots.items() if name == each.slot), "")
-                where = f" “{each.slot}” is in “{view.title(moved)}” now." if moved else ""
+                where = ""
+                if moved:
+                    where = f" “{each.slot}” is in “{view.title(moved)}” now."
                 keys = ", ".join(map(str, each.keys))
                 yield Finding(
                     id=ID,

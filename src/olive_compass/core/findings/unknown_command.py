@@ -37,7 +37,9 @@ def _finding(view: View, where: Place, command: str, advice: Action) -> Finding:
     from olive_compass.core.apps.naming import near_commands
 
     near = near_commands(view.app.catalogue.commands, command, 1)
-    hint = f" The nearest is {near[0].id} (“{near[0].title}”)." if near else ""
+    hint = ""
+    if near:
+        hint = f" The nearest is {near[0].id} (“{near[0].title}”)."
     says = f"{view.app.title} has no command “{command}”.{hint}"
     return Finding(
         id=ID,

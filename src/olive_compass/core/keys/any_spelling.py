@@ -9,6 +9,7 @@ from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.keys.words import THEN_WORDS
+from olive_compass.core.wording import clause
 
 #: The signs that a caret for Ctrl may stand before.
 _SIGNS = frozenset(MODIFIER_SIGNS)
@@ -135,7 +136,7 @@ class Reader:
             return found
         reason = f"“{chunk}” is no key"
         if are_letters and len(chunk) <= 4:
-            most = f" longer than {self.typed} letters" if self.typed else ""
+            most = clause(" longer than {} letters", self.typed)
             reason += f", and this application takes no typed sequences{most}"
             raise TriggerError(self.whole, at, end, reason, " ".join(chunk.upper()))
         raise self._error(at, end, reason, _nearest_name)
@@ -192,7 +193,9 @@ class Reader:
         return self.text[self.at :].split(None, 1)[0].lower()
 
     def _error(self, start: int, end: int, reason: str, nearest: object = None) -> TriggerError:
-        better = nearest(self.text[start:end]) if callable(nearest) else ""
+        better = ""
+        if callable(nearest):
+            better = nearest(self.text[start:end])
         if better:
             better = self.text[:start] + better + self.text[end:]
             try:
@@ -215,7 +218,9 @@ def _char_key(char: str) -> str:
     """The key that types ``char``: letters in upper case where that is one character."""
     char = unicodedata.normalize("NFC", char)
     upper = char.upper()
-    return upper if len(upper) == 1 and upper.lower() == char.lower() else char
+    if len(upper) == 1 and upper.lower() == char.lower():
+        return upper
+    return char
 
 
 def _nearest_name(chunk: str) -> str:

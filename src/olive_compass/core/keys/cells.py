@@ -11,6 +11,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.keys.words import AND_WORDS, NO_KEY_WORDS, OR_WORDS, words_of
+from olive_compass.core.wording import clause
 
 #: What people write into a cell for "no key" (lower case).
 NO_KEY = frozenset(
@@ -142,7 +143,7 @@ def _part(text: str, typed: int) -> Cell:
             return _together(cut, [run for run in read if run])
     # A word that is no key is not meant as its letters, one after another.
     near = "" if " " in whole.nearest else whole.nearest
-    return Cell((), f"{whole.reason}" + (f"; did you mean {near}?" if near else ""))
+    return Cell((), f"{whole.reason}" + clause("; did you mean {}?", near))
 
 
 def _one(text: str, typed: int) -> Run | None:

@@ -122,7 +122,10 @@ def as_cell(text: str, platform: str = "pc") -> str:
         text = str(named[1])
     if on_pad:
         alone = ("", "", text)
-        held, plus, key = alone if text.endswith("+") else text.rpartition("+")
+        if text.endswith("+"):
+            held, plus, key = alone
+        else:
+            held, plus, key = text.rpartition("+")
         text = f"{held}{plus}Num {key.strip()}"
     if arrows:
         before, after = text[: arrows.start()], text[arrows.end() :]
@@ -145,7 +148,9 @@ def without_where(text: str) -> str:
 def _without_taste(whole: str, name: str) -> str:
     """The name of a key without the word for a key; the whole where it is no name, or is one only together."""
     known = name.lower() in MODIFIER_SPELLINGS or name.lower() in KEY_SPELLINGS
-    return name if known and whole.lower() not in KEY_SPELLINGS else whole
+    if known and whole.lower() not in KEY_SPELLINGS:
+        return name
+    return whole
 
 
 def condition(text: str) -> str:
@@ -188,7 +193,9 @@ def _without_note(text: str, platform: str) -> str:
     if platform != "mac" or not note:
         return before + after
     # “Home (Mac: Command+Left)+Shift”: what is held with either.
-    return note + after if after.startswith("+") else note
+    if after.startswith("+"):
+        return note + after
+    return note
 
 
 def _with_fn(key: str) -> str:

@@ -187,7 +187,10 @@ def _stroke(each: Stroke, notation: str, keyboard: Keyboard) -> str:
     _check_expressible(each, held, notation)
     # Two of our modifiers may have one name there, and it is written once.
     words = list(dict.fromkeys(names.get(name, name) for name in _ORDER[notation] if name in held))
-    key = "@" + each.key if each.by_place else _key(each.key, notation)
+    if each.by_place:
+        key = "@" + each.key
+    else:
+        key = _key(each.key, notation)
     if notation == "mac":
         return "".join([*words, key])
     return "+".join([*words, key])
@@ -224,7 +227,10 @@ def _key(key: str, notation: str) -> str:
 def _read_joined(text: str, keys: dict[str, str]) -> Run:
     *held, key = text.split("+")
     if key.lower() in keys:
-        plain = read_trigger("+".join([*held, "A"])) if held else Run((stroke("A"),))
+        if held:
+            plain = read_trigger("+".join([*held, "A"]))
+        else:
+            plain = Run((stroke("A"),))
         first = plain.strokes[0]
         return Run((Stroke(first.modifiers, keys[key.lower()]),))
     if (

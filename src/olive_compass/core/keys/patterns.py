@@ -43,7 +43,10 @@ def _stroke(text: str, keyboard: Keyboard, typed: int) -> Callable[[Stroke], boo
     if ANY not in text:
         presses = set(keyboard.made(read_trigger(text, typed).strokes[0]).presses)
         return lambda stroke: bool(presses & set(keyboard.made(stroke).presses))
-    *held, key = text.split("+") if not text.endswith("++") else (*text[:-2].split("+"), "+")
+    if not text.endswith("++"):
+        *held, key = text.split("+")
+    else:
+        *held, key = (*text[:-2].split("+"), "+")
     if key == ANY:
         names = [MODIFIER_SPELLINGS.get(name.strip().lower(), name) for name in held]
         wanted = set(keyboard.main_resolved(tuple(names)))

@@ -58,7 +58,10 @@ _canonical_strokes: dict[str, Stroke] = {}
 
 def _canonical_stroke(part: str) -> Stroke | None:
     # A plus at the end is part of the key: “Ctrl++”, “Num+”.
-    body, last = (part[:-1], "+") if part.endswith("+") else (part, "")
+    if part.endswith("+"):
+        body, last = (part[:-1], "+")
+    else:
+        body, last = (part, "")
     before, _, end = body.rpartition("+")
     held, key = tuple(before.split("+")) if before else (), end + last
     plain = key in NAMED_KEYS or (len(key) == 1 and "!" <= key <= "~" and key == key.upper())
@@ -75,7 +78,9 @@ def _canonical_stroke(part: str) -> Stroke | None:
 def _is_written_so(key: str) -> bool:
     """Whether that is how we write a trigger of a kind with a prefix."""
     # “ctrl-deck:K3” begins with a modifier, not with the name of a device.
-    kind = prefixed(key) if key.partition(":")[0].isalnum() else None
+    kind = None
+    if key.partition(":")[0].isalnum():
+        kind = prefixed(key)
     try:
         return kind is not None and kind.read(key[len(kind.prefix) :]) == key
     except UnreadableError:

@@ -121,6 +121,8 @@ def _pattern(words: Iterable[str]) -> str:
     parts = []
     for word in sorted(words, key=len, reverse=True):
         before = r"(?<![^\W_])" if word[0].isalnum() else ""
-        after = r"(?![^\W_])" if word[-1].isalnum() else r"(?=\S)"
+        after = r"(?=\S)"
+        if word[-1].isalnum():
+            after = r"(?![^\W_])"
         parts.append(before + re.escape(word) + after)
     return "|".join(parts)

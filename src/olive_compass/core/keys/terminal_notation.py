@@ -78,7 +78,10 @@ class _Reader:
     def __init__(self, text: str, notation: str, words: Mapping[str, str], capitals: bool) -> None:
         self.caret = notation == "caret"
         # Alt and a key, and Escape before it, are the same to a terminal.
-        self.text = text if self.caret else text.replace("\\M-", "\\e")
+        if self.caret:
+            self.text = text
+        else:
+            self.text = text.replace("\\M-", "\\e")
         self.at = 0
         self.words = sorted((word for word in words if word != "a"), key=len, reverse=True)
         self.ours = words
@@ -126,7 +129,10 @@ class _Reader:
         """The key that begins here, by the surest way to tell it."""
         if found := self._own_word(held) or self._sign(held):
             return found
-        found = self._caret(held) if self.caret else self._backslash(held)
+        if self.caret:
+            found = self._caret(held)
+        else:
+            found = self._backslash(held)
         return found or self._name(held) or self._char(held)
 
     def _own_word(self, held: list[str]) -> Stroke | None:
@@ -238,7 +244,9 @@ def _sign(each: Stroke, is_caret: bool, theirs: Mapping[str, str], capitals: boo
         if capitals and is_letter and "Ctrl" not in each.modifiers:
             return key
         raise _no_way(each)
-    written = _WRITTEN_AFTER_CARET if is_caret else _WRITTEN
+    written = _WRITTEN
+    if is_caret:
+        written = _WRITTEN_AFTER_CARET
     if word := theirs.get(key) or written.get(key):
         return word
     if len(key) == 1:

@@ -1,5 +1,7 @@
 """The error of a trigger that cannot be read."""
 
+from olive_compass.core.wording import clause
+
 
 class TriggerError(ValueError):
     """A spelling that cannot be read.
@@ -17,5 +19,5 @@ class TriggerError(ValueError):
         self.nearest = nearest
 
     def __str__(self) -> str:
-        hint = f"; did you mean {self.nearest}?" if self.nearest else ""
+        hint = clause("; did you mean {}?", self.nearest)
         return f"cannot read the key “{self.text}”: {self.reason}{hint}"

@@ -15,7 +15,9 @@ _LONE_MINUS = "minus"
 def write_cell(triggers: tuple[Run, ...]) -> str:
     """The triggers in one cell, as ``read_written_cell`` reads them back."""
     text = JOIN.join(map(str, triggers))
-    return _LONE_MINUS if text == "-" else text
+    if text == "-":
+        return _LONE_MINUS
+    return text
 
 
 def read_written_cell(text: str, typed: int = 0) -> Cell:
@@ -40,4 +42,6 @@ def _as_we_write_it(text: str) -> Run | None:
         run = read_trigger(text)
     except TriggerError:
         return None
-    return run if str(run) == text else None
+    if str(run) == text:
+        return run
+    return None

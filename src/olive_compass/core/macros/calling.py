@@ -20,7 +20,10 @@ def called_macros(
     def called(name: str) -> list[str]:
         names = []
         for step in macros[name].steps if name in macros else ():
-            ids = resolve(step.press) if step.press else (step.command,)
+            if step.press:
+                ids = resolve(step.press)
+            else:
+                ids = (step.command,)
             names += [replace(step, command=id_).calls for id_ in ids]
         return [each for each in names if each in macros]
 

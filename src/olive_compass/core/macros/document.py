@@ -93,6 +93,8 @@ def differences(before: Document, after: Document) -> list[str]:
 
 def described(thing: Thing) -> str:
     """A thing in one line: ``light-1 (Light with sectors) at 120,80, character Fl.W.5s``."""
-    where = f" at {thing.at[0]:g},{thing.at[1]:g}" if thing.at else ""
+    where = ""
+    if thing.at:
+        where = f" at {thing.at[0]:g},{thing.at[1]:g}"
     values = "".join(f", {name} {value}" for name, value in sorted(thing.values.items()))
     return f"{thing.id} ({thing.what}){where}{values}"

@@ -39,7 +39,10 @@ def fix(macro: Macro, number: int, name: str, value: str) -> Macro:
     step = step_at(macro, number)
     asked = {key: text for key, text in step.ask.items() if key != name}
     # What a person has fixed is meant: cleaning must not call it chance again.
-    keep = step.keep if reference(value) else tuple(dict.fromkeys((*step.keep, name)))
+    if reference(value):
+        keep = step.keep
+    else:
+        keep = tuple(dict.fromkeys((*step.keep, name)))
     step = replace(step, inputs={**step.inputs, name: value}, ask=asked, keep=keep)
     return with_step(macro, number, step)
 

@@ -105,7 +105,9 @@ def accepted(asked: Input, text: str) -> str:
         word = text.casefold()
         if word not in ("y", "yes", "true", "n", "no", "false"):
             raise ValueError(_HINTS["yes"])
-        return "yes" if word in ("y", "yes", "true") else "no"
+        if word in ("y", "yes", "true"):
+            return "yes"
+        return "no"
     return _numbers(asked.kind, text)
 
 
@@ -119,7 +121,10 @@ def _chosen(choices: tuple[str, ...], text: str) -> str:
 
 def _numbers(kind: str, text: str) -> str:
     """A number, or the two of a point."""
-    numbers = text.split(",") if kind == "point" else [text]
+    if kind == "point":
+        numbers = text.split(",")
+    else:
+        numbers = [text]
     try:
         values = [float(number) for number in numbers]
     except ValueError:

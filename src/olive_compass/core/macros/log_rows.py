@@ -93,7 +93,9 @@ def _event(row: Row, fields: Mapping[str, int], others: Mapping[int, str]) -> Ev
     """The event of a row; without a command where the row names none."""
 
     def cell(column: int | None) -> str:
-        return "" if column is None else row.cell(column)
+        if column is None:
+            return ""
+        return row.cell(column)
 
     cells = {field: cell(fields.get(field)) for field in HEADINGS}
     inputs = _inputs(cells["inputs"])
@@ -130,4 +132,6 @@ def _outcome(cell: str) -> str:
     word = cell.casefold()
     if word.startswith(("cancel", "abort", "abandon", "escape")):
         return "cancelled"
-    return "failed" if word.startswith(("fail", "error")) else "done"
+    if word.startswith(("fail", "error")):
+        return "failed"
+    return "done"

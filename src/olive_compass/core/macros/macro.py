@@ -98,7 +98,9 @@ class Reference(Struct, frozen=True):
 
     def __str__(self) -> str:
         text = f"step {self.step}" + (f" {self.input}" if self.input else "")
-        shift = f" {self.shift[0]:+g} {self.shift[1]:+g}" if self.shift else ""
+        shift = ""
+        if self.shift:
+            shift = f" {self.shift[0]:+g} {self.shift[1]:+g}"
         return f"{{{text}{shift}}}"
 
 
@@ -108,11 +110,15 @@ def reference(value: str) -> Reference | None:
     >>> str(reference("{step 2 at +0 +12}")), reference("Fl.W.5s")
     ('{step 2 at +0 +12}', None)
     """
-    found = re.fullmatch(_REFERENCE, value) if value[:1] == "{" else None
+    found = None
+    if value[:1] == "{":
+        found = re.fullmatch(_REFERENCE, value)
     if not found:
         return None
     try:
-        shift = (float(found[3]), float(found[4])) if found[3] else None
+        shift = None
+        if found[3]:
+            shift = (float(found[3]), float(found[4]))
     except ValueError:
         return None
     return Reference(int(found[1]), found[2] or "", shift)

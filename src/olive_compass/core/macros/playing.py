@@ -131,7 +131,10 @@ def _steps(
     for number, step in enumerate(macro.steps, 1):
         path = f"{before}{number}"
         # A press is looked up at every play: what it starts may have changed since it was recorded.
-        id_ = world.resolve(step.press, document.mode) if step.press else step.command
+        if step.press:
+            id_ = world.resolve(step.press, document.mode)
+        else:
+            id_ = step.command
         stop = _cannot(world, step, id_, path, document, calls)
         if stop:
             return Played(document, tuple(done), stop)
@@ -247,7 +250,9 @@ def _given(
     made: Mapping[int, tuple[str, ...]],
 ) -> Generator[Question | Done, str | None, str | Stop | None]:
     """The value of one input: fixed, taken from an earlier step, or asked for."""
-    default = " ".join(document.selection) if each.kind == "selection" else ""
+    default = ""
+    if each.kind == "selection":
+        default = " ".join(document.selection)
     if each.name in step.inputs:
         text = step.inputs[each.name]
         taken = _taken(text, values, made)

@@ -54,7 +54,9 @@ def steps_of(events: Iterable[Event], flat: bool = False) -> tuple[Step, ...]:
             continue
         called = is_call
         inputs = {name: _made_here(value, makers) for name, value in event.inputs.items()}
-        ended = event.outcome if event.outcome in ("cancelled", "failed") else ""
+        ended = ""
+        if event.outcome in ("cancelled", "failed"):
+            ended = event.outcome
         steps.append(Step(command=event.command, inputs=inputs, ended=ended))
         makers.update(dict.fromkeys(event.made, len(steps)))
     return tuple(steps)

@@ -10,6 +10,7 @@ from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.macros.acts import Act, act_of
 from olive_compass.core.macros.document import Document, Thing, free_id
 from olive_compass.core.macros.inputs import declared, plain_number, point_of
+from olive_compass.core.wording import clause
 from olive_compass.structs import replace
 
 #: How a command can end.
@@ -95,7 +96,7 @@ def _place(work: _Work) -> Effect:
     return Effect(
         document=after,
         outcome=DONE,
-        says=f"Placed {id_}{f' at {point}' if point else ''}.",
+        says=f"Placed {id_}{clause(' at {}', point)}.",
         made=(id_,),
     )
 
@@ -131,7 +132,10 @@ def _on_things(
             continue
         at = things.index(known[id_])
         # In its old place: what is drawn over what does not change.
-        things[at : at + 1] = [after] if after is not None else []
+        if after is not None:
+            things[at : at + 1] = [after]
+        else:
+            things[at : at + 1] = []
     # The copies are selected, as hands go on with what they have just made.
     left = tuple(made) or tuple(id_ for id_ in ids if any(each.id == id_ for each in things))
     after_all = document.changed(things=tuple(things), selection=left)
@@ -179,7 +183,10 @@ def _move(work: _Work) -> Effect:
     ids = work.value("selection").split() or list(work.document.selection)
     first = next((t.at for t in work.document.things if t.id in ids and t.at), None)
     x, y = point_of(point)
-    dx, dy = (x - first[0], y - first[1]) if first else (0.0, 0.0)
+    if first:
+        dx, dy = (x - first[0], y - first[1])
+    else:
+        dx, dy = (0.0, 0.0)
 
     def moved(thing: Thing) -> Thing:
         return replace(thing, at=(thing.at[0] + dx, thing.at[1] + dy) if thing.at else (x, y))
@@ -199,7 +206,9 @@ def _select(work: _Work) -> Effect:
         return Effect(
             document=document, outcome=FAILED, says=f"The document has no {joined(missing)}."
         )
-    says = f"Selected {joined(chosen)}." if chosen else "Nothing is selected."
+    says = "Nothing is selected."
+    if chosen:
+        says = f"Selected {joined(chosen)}."
     return Effect(document=replace(document, selection=chosen), outcome=DONE, says=says)
 
 

@@ -93,7 +93,10 @@ def _beside(view: View, codes: Iterable[str]) -> list[str]:
 def _beside_strokes(view: View, every: Sequence[Timed], times: Times) -> Iterator[float]:
     """What a trigger that is no single stroke takes at the least: any number of commands may have one."""
     rules = view.app.rules
-    quickest = every[0].seconds if every else times.mind + times.key
+    if every:
+        quickest = every[0].seconds
+    else:
+        quickest = times.mind + times.key
     if rules.longest_sequence > 1:
         yield quickest + (quickest - times.mind)
     if rules.swipes:

@@ -42,7 +42,10 @@ def plan_cost(view: View, pairs: Pairs, chosen: Mapping[int, int], times: Times)
     total = 0.0
     for i in range(len(pairs.demands)):
         j = chosen.get(i)
-        total += pairs.alone[i] if j is None else float(pairs.cost[i, j])
+        if j is None:
+            total += pairs.alone[i]
+        else:
+            total += float(pairs.cost[i, j])
     for i, k in combinations(chosen, 2):
         if _family(pairs, i, k) and _beside(view, pairs.runs[chosen[i]], pairs.runs[chosen[k]]):
             total -= _bonus(pairs, i, k, times)

@@ -75,7 +75,9 @@ def _savings_of(view: View, each: Used, weeks: float, times: Times) -> CommandSa
     by_hand = sum(number for way, number in each.ways.items() if way in BY_HAND)
     now = 0.0
     for way, number in each.ways.items():
-        cost = way_cost(app, each.command, way, times) if way in BY_HAND else press
+        cost = press
+        if way in BY_HAND:
+            cost = way_cost(app, each.command, way, times)
         now += number * cost.seconds
     a_week = each.times / weeks
     return CommandSavings(

@@ -160,7 +160,9 @@ def _keys_stay(view: View, command: Command, scheme: Scheme, has: tuple[Run, ...
     keymap = Keymap(view.stack.with_scheme(after), view.keyboard)
     if broken_guards(view.keymap, keymap):
         return GUARDED
-    return SOME_STAY if set(live_triggers(keymap, command.id)) & set(has) else ""
+    if set(live_triggers(keymap, command.id)) & set(has):
+        return SOME_STAY
+    return ""
 
 
 def _stopped(

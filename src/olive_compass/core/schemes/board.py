@@ -100,7 +100,9 @@ def _state(
     # It does nothing by itself, but whoever takes it makes the runs that begin with it wait.
     if any(each.longer for each in outcomes):
         return BEGINS
-    return SILENT if claims else FREE
+    if claims:
+        return SILENT
+    return FREE
 
 
 def otherwise(

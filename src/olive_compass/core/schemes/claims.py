@@ -77,7 +77,9 @@ class Claim(Struct, frozen=True, kw_only=True):
         """The table of the file in which the claim stands."""
         if not self.layer.by_scheme:
             return self.layer.table
-        return "mute" if self.mutes else "assign"
+        if self.mutes:
+            return "mute"
+        return "assign"
 
     @property
     def key(self) -> str:
@@ -207,7 +209,10 @@ def _all(stack: Stack) -> Iterator[Claim]:
             from olive_compass.core.apps.trays import tray_openers
 
             for run, does in tray_openers(stack.app.trays).items():
-                openers[run] = f"{openers[run]} or {does}" if run in openers else does
+                if run in openers:
+                    openers[run] = f"{openers[run]} or {does}"
+                else:
+                    openers[run] = does
         yield from _wired(openers, MENUS, rank + 2)
 
 

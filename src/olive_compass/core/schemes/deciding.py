@@ -64,7 +64,10 @@ class Keymap:
     def __init__(self, stack: Stack, keyboard: Keyboard) -> None:
         self.stack = stack
         self.app = stack.app
-        self.keyboard = keyboard.folded() if stack.app.rules.fold_pad else keyboard
+        if stack.app.rules.fold_pad:
+            self.keyboard = keyboard.folded()
+        else:
+            self.keyboard = keyboard
         self._from_layer: dict[int, Keymap] = {}
 
     def from_layer(self, rank: int) -> "Keymap":
@@ -148,7 +151,9 @@ class Keymap:
         """The parts of a press that locked layers take: its beginnings, and what the system takes later in it."""
         lengths = range(1, len(press) + 1)
         begun = [press[:length] for length in lengths if press[:length] in self.locked]
-        later = [press[n : n + 1] for n in range(1, len(press))] if self.locked else []
+        later = []
+        if self.locked:
+            later = [press[n : n + 1] for n in range(1, len(press))]
         return [*begun, *(part for part in later if part in self.of_system)]
 
     def arrives(self, press: Press) -> bool:

@@ -176,7 +176,10 @@ def set_modes(
     """
     after: list[Assignment] = []
     for each in scheme.assign.get(command, ()):
-        moved = each.keys if trigger is None else tuple(k for k in each.keys if k == trigger)
+        if trigger is None:
+            moved = each.keys
+        else:
+            moved = tuple(k for k in each.keys if k == trigger)
         rest = tuple(key for key in each.keys if key not in moved)
         if rest:
             after.append(replace(each, keys=rest))

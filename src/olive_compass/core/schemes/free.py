@@ -162,7 +162,9 @@ def state(keymap: Keymap, run: Run, modes: tuple[str, ...], texts: bool) -> Stro
     lacking = any(traits.lacking(keymap.keyboard, stroke) for stroke in run.strokes)
     if lacking or any(True for _ in traits.broken_rules(keymap.app, keymap.keyboard, run, modes)):
         return BARRED
-    return TYPED if texts and traits.types_text(keymap.keyboard, run) else FREE
+    if texts and traits.types_text(keymap.keyboard, run):
+        return TYPED
+    return FREE
 
 
 def left_after(keymap: Keymap, first: Run, modes: tuple[str, ...]) -> list[str]:

@@ -58,7 +58,9 @@ def _broken(scheme: Scheme, own: Keymap, before: Keymap | None, after: Keymap) -
             kept = _kept(own.decide_press(press, mode), decision)
             now = after.decide_press(press, mode)
             # A guard that was broken already stops no edit that makes it no worse.
-            then = None if before is None else before.decide_press(press, mode)
+            then = None
+            if before is not None:
+                then = before.decide_press(press, mode)
             if not _holds(now, kept) and (then is None or _is_worse(then, now, kept)):
                 found.append(
                     Guarded(

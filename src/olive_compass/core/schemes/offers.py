@@ -113,7 +113,9 @@ def hopeless(view: View, command: Command, modes: tuple[str, ...] = ()) -> Verdi
     modes = modes or command.usable_in
     for run in _open_runs(view, command, modes):
         judged = verdict(view, command, run, modes)
-        return judged if judged.hopeless else None
+        if judged.hopeless:
+            return judged
+        return None
     return None
 
 

@@ -23,7 +23,9 @@ class PressChange(Struct, frozen=True, kw_only=True):
         """``new`` where it did nothing, ``gone`` where it does nothing now, else ``other``."""
         if self.before.what == NOTHING:
             return "new"
-        return "gone" if self.after.what == NOTHING else "other"
+        if self.after.what == NOTHING:
+            return "gone"
+        return "other"
 
 
 def press_changes(before: Keymap, after: Keymap) -> list[PressChange]:

@@ -108,7 +108,10 @@ def _table_with_mode(
         if mode in decision.modes:
             # A decision of several modes goes back in this one only; in the others it stays one
             # decision.
-            modes = (*found[run].modes, mode) if run in found else (mode,)
+            if run in found:
+                modes = (*found[run].modes, mode)
+            else:
+                modes = (mode,)
             found[run] = replace(decision, modes=modes)
     return found
 

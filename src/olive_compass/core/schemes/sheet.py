@@ -151,7 +151,10 @@ def _of_trays(keymap: Keymap, lines: dict[str, SheetLine]) -> list[SheetGroup]:
     found = []
     for tray in keymap.app.trays:
         for group in tray.groups if not tray.off else ():
-            name = f"{tray.title}, {group.title}" if group.title else tray.title
+            if group.title:
+                name = f"{tray.title}, {group.title}"
+            else:
+                name = tray.title
             here = tuple(lines[item] for item in group.items if item in lines)
             if here:
                 found.append(SheetGroup(f"{name} ({tray.kind})", here))

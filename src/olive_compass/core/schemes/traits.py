@@ -178,7 +178,9 @@ def _behind_altgr(keyboard: Keyboard, stroke: Stroke) -> str:
     # It waits for a letter: as a shortcut it would have to be pressed twice, or not at all.
     if made.dead:
         return "is a dead key"
-    return "is typed only with AltGr" if made.level >= 2 else ""
+    if made.level >= 2:
+        return "is typed only with AltGr"
+    return ""
 
 
 def makes_untypable(keyboard: Keyboard, stroke: Stroke) -> str:
@@ -223,7 +225,10 @@ def where_it_can_count(
     """Those of ``modes``, and of what lies inside them, in which a key of ``command`` does what it is for and
     swallows nothing that is typed; as few names as say it, none: it can count nowhere."""
     inside = app.modes.inside(modes)
-    usable = app.modes.inside(command.usable_in) if command else app.modes.names
+    if command:
+        usable = app.modes.inside(command.usable_in)
+    else:
+        usable = app.modes.names
     open_ = [mode for mode in inside if mode in usable]
     if types_text(keyboard, trigger):
         texts = set(app.modes.inside(app.rules.text_modes))
@@ -256,7 +261,9 @@ def reflex_presses(keyboard: Keyboard) -> dict[Press, None]:
 def hard(keyboard: Keyboard, trigger: Run, weights: Weights) -> Effort | None:
     """The effort of a trigger where it is hard to press, else None."""
     found = run_effort(keyboard, trigger, weights)
-    return found if found and found.strokes >= weights.hard else None
+    if found and found.strokes >= weights.hard:
+        return found
+    return None
 
 
 def beside(keymap: Keymap, press: Press) -> Iterator[Press]:

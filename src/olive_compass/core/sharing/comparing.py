@@ -170,7 +170,9 @@ def _held(tray: Tray | None) -> str:
     parts = [
         f"{g.title}: {', '.join(g.items)}" if g.title else ", ".join(g.items) for g in tray.groups
     ]
-    fills = [f"{tray.most} {tray.fill}"] if tray.fill else []
+    fills = []
+    if tray.fill:
+        fills = [f"{tray.most} {tray.fill}"]
     off = ["off"] if tray.off else []
     return "; ".join([f"{tray.title} ({tray.kind}, {tray.place})", *off, *fills, *parts])
 

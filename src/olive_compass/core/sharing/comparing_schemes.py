@@ -142,5 +142,7 @@ def _assigned(assignments: tuple[Assignment, ...]) -> str:
 def _decision(each: Decision | None) -> str:
     if each is None:
         return ""
-    modes = f" in {', '.join(each.modes)}" if each.modes != (ROOT,) else ""
+    modes = ""
+    if each.modes != (ROOT,):
+        modes = f" in {', '.join(each.modes)}"
     return f"{each.why or 'yes'}{modes}"

@@ -111,7 +111,9 @@ class Across:
     def told(self, app: str) -> list[AppReport]:
         """What an application tells the others: its presses that mean something to them."""
         if app not in self._told:
-            found = self._memory.find(app, self.purposes) if self._memory else None
+            found = None
+            if self._memory:
+                found = self._memory.find(app, self.purposes)
             if found is None:
                 keymap = self.keymaps[app]
                 found = list(_meanings(keymap, self.purposes, keymap.by_command))

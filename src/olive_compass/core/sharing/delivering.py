@@ -71,7 +71,10 @@ def to_be(keymap: Keymap, had: ByMode, with_modes: bool) -> ToBe:
             keys[id_] = dict.fromkeys(now, ())
             continue
         as_usual = alike(plain.get(id_, {}), now)
-        keys[id_] = dict(by_mode) if as_usual else applied(now, found)
+        if as_usual:
+            keys[id_] = dict(by_mode)
+        else:
+            keys[id_] = applied(now, found)
     return ToBe(keys, deltas, tuple(each for each in left if each not in always))
 
 

@@ -52,7 +52,10 @@ class _Group:
         self.purpose = purpose
         self.served = list(served)
         self.guessed: list[Guess] = []
-        self.words = essential(forms(purpose.group)) if purpose and purpose.group else ()
+        if purpose and purpose.group:
+            self.words = essential(forms(purpose.group))
+        else:
+            self.words = ()
 
     def members(self) -> list[Candidate]:
         """Who serves it."""
@@ -316,7 +319,9 @@ def _parts(words: Form) -> list[Form]:
 
 def _if_few(entries: list[T]) -> list[T]:
     """What is in a list, unless so many are that they have nothing in common."""
-    return entries if len(entries) <= MOST_ALIKE else []
+    if len(entries) <= MOST_ALIKE:
+        return entries
+    return []
 
 
 def _by_title(

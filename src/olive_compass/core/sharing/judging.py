@@ -58,7 +58,9 @@ def by_likeness(one: Form, other: Form) -> float:
     if not set(one) & set(other) - TELLING_WORDS:
         return 0.0
     if more and less:
-        return 0.0 if opposed(*more, *less) else EXCHANGED
+        if opposed(*more, *less):
+            return 0.0
+        return EXCHANGED
     return ADDED
 
 
@@ -111,7 +113,10 @@ def _evidence(
     same = [run for run in each.command.keys if usual.get(key_of(run), set()) - {each.app.name}]
     if same:
         for_key = FOR_KEY_ALIKE if kind == "alike" else FOR_KEY
-        points = for_key if each.is_telling(same[0]) else for_key / 2
+        if each.is_telling(same[0]):
+            points = for_key
+        else:
+            points = for_key / 2
         yield points, f"{same[0]} from the factory, as elsewhere"
     if _is_in_menu(each, beside, kind, group):
         yield FOR_MENU, f"menu {each.command.menu[0]}"

@@ -90,7 +90,9 @@ def learn(
     equal in all of that, where a weightier purpose has the key, or where what it does cannot be undone.
     """
     views = [_view(keymap) for keymap in keymaps]
-    platform = views[0].keyboard.platform if views else "pc"
+    platform = "pc"
+    if views:
+        platform = views[0].keyboard.platform
     wanted: dict[str, list[_Vote]] = {}
     unsettled: list[Unsettled] = []
     for purpose in purposes.all:
@@ -168,7 +170,9 @@ def _decided_by(first: _Vote, second: _Vote) -> str:
         return f"{1 - second.follow:.0%} of the applications cannot have {second.run}"
     if first.weight > second.weight:
         more = len(first.apps) > len(second.apps)
-        return "more applications have it" if more else "it is used more"
+        if more:
+            return "more applications have it"
+        return "it is used more"
     return "it is easier for the hand"
 
 

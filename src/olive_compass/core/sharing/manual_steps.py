@@ -114,7 +114,9 @@ def illegal(held: Held, step: Step, limits: Limits) -> str:
     if step.loses is not None and step.loses not in have:
         return f"{step.command} has no {step.loses}"
     if step.gets is None:
-        return "" if limits.can_take else "a trigger cannot be taken away"
+        if limits.can_take:
+            return ""
+        return "a trigger cannot be taken away"
     if step.gets in have:
         return f"{step.command} has {step.gets} already"
     if limits.refuses:

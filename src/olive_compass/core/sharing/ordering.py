@@ -30,7 +30,10 @@ def work_list(
     target, left = _Possible(had, wanted, limits, far).found()
     # Where a command was parked is no way for others to pass.
     free = [run for run in free if not target.holders(run)]
-    steps = refusing(had, target, limits, free) if limits.refuses else _easy(had, target, limits)
+    if limits.refuses:
+        steps = refusing(had, target, limits, free)
+    else:
+        steps = _easy(had, target, limits)
     reached = Held(now)
     for step in steps:
         reached.do(step, limits)

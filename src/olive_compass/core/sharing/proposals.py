@@ -81,7 +81,10 @@ def called(proposal: Proposal, title: str) -> Proposal:
     """The same proposal under another title; the title that was proposed becomes a name of the purpose."""
     old = proposal.purpose
     names = tuple(dict.fromkeys((*old.names, old.title)))
-    id_ = (slug(title) or old.id) if proposal.is_new else old.id
+    if proposal.is_new:
+        id_ = slug(title) or old.id
+    else:
+        id_ = old.id
     return replace(proposal, purpose=replace(old, id=id_, title=title, names=names))
 
 
@@ -94,7 +97,10 @@ def accepted(purposes: Purposes, taken: Iterable[Proposal]) -> Purposes:
         for guess in each.guesses:
             links[guess.app] = guess.commands
         # A name that a person gave counts; so does a new purpose that was called as one that is there.
-        title = purpose.title if each.is_new else each.purpose.title
+        if each.is_new:
+            title = purpose.title
+        else:
+            title = each.purpose.title
         names = tuple(dict.fromkeys((*purpose.names, *each.purpose.names)))
         by_id[purpose.id] = replace(purpose, links=links, title=title, names=names)
     return Purposes(by_id.values())

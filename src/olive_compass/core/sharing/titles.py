@@ -59,7 +59,10 @@ def words_in(title: str, without: Collection[str] = ()) -> list[str]:
     found = dict.fromkeys(word_of(word) for word in _WORDS.findall(text) if word not in SMALL_WORDS)
     rest = [word for word in found if word not in without]
     # Its name adds nothing to what is done to the application itself; elsewhere it is a word like others.
-    words = rest if rest and set(rest) <= _TO_ITSELF else list(found)
+    if rest and set(rest) <= _TO_ITSELF:
+        words = rest
+    else:
+        words = list(found)
     # A title of signs is a word by itself, and so are words that else add nothing.
     return words or _WORDS.findall(text) or [title.strip()]
 
@@ -99,7 +102,8 @@ def forms(title: str, nouns: Nouns = NO_NOUNS) -> dict[Form, int]:
     elif first in SELECTING and set(shorter[1:]) <= nouns.objects and " to " not in title:
         _note(found, shorter[:1], SHORTER)
     rest = [word for word in shorter if word != "toggl"]
-    rest = rest[1:] if rest and rest[0] in LEADING_WORDS else rest
+    if rest and rest[0] in LEADING_WORDS:
+        rest = rest[1:]
     if len(rest) < len(shorter) and _is_a_name(rest):
         _note(found, rest, BARE)
     return found
@@ -190,7 +194,9 @@ def first_part(text: str) -> str:
     ends = (end.start() for end in _ENDS.finditer(text))
     end = next((at for at in ends if len(text[:at].split()) >= SENTENCE), len(text))
     short = _BRACKETS.sub("", text[:end])
-    return short if short.strip() else text
+    if short.strip():
+        return short
+    return text
 
 
 def _note(found: dict[Form, int], words: Iterable[str], level: int) -> None:

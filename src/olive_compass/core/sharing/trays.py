@@ -49,7 +49,9 @@ def carried(tray: Tray, purposes: Purposes, there: Keymap, kind: str) -> Carried
             if isinstance(found, StaysBehind):
                 left.append(found)
                 continue
-            against = [] if item == PARTING else list(of_new_item(there, after, found))
+            against = []
+            if item != PARTING:
+                against = list(of_new_item(there, after, found))
             stop = next((each for each in against if each.against or each.what == THERE), None)
             if stop is not None:
                 left.append(StaysBehind(item=item, why=stop.what, about=stop.about, said=stop))

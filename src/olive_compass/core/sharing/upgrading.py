@@ -231,7 +231,9 @@ def _gone(scheme: Scheme, table: str, command: str, old: Catalogue, app: App) ->
     known = app.catalogue.by_id.get(command)
     if known is not None and not known.marks.withdrawn:
         return None
-    title = old.by_id[command].title if command in old.by_id else command
+    title = command
+    if command in old.by_id:
+        title = old.by_id[command].title
     living = [c for c in app.catalogue.commands if not c.marks.withdrawn]
     near = tuple(near_commands(living, title, 3))
     says = f"{title} is not in the new version"

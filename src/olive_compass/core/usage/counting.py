@@ -52,7 +52,9 @@ class Counting:
             return
         before = self._before
         if before is not None and (outcome == "cancelled" or self._is_back(app, command)):
-            back = before if outcome != "cancelled" or before[2] == command else None
+            back = None
+            if outcome != "cancelled" or before[2] == command:
+                back = before
             if back and back[1] == app and _seconds(back[0], time) <= AT_ONCE:
                 self._undo(back)
         elif self._slipped is not None:
@@ -99,7 +101,10 @@ class Counting:
         count = self._counts.get((time[:10], app, mode, command, how, key))
         if count is not None and not self._is_back(app, command):
             count.undone += 1
-            self._slipped = (time, app, command, key) if key else None
+            if key:
+                self._slipped = (time, app, command, key)
+            else:
+                self._slipped = None
 
     def _after_a_slip(self, app: str, key: str) -> None:
         """What was pressed once a slip was taken back: that it was meant is likely."""

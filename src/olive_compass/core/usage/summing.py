@@ -55,7 +55,10 @@ def weeks_together(usage: Usage) -> Usage:
         whole = use
         if use.how == SLIP or len(count.first) > len(use.day):
             if use.day not in mondays:
-                mondays[use.day] = monday_of(use.day) if use.day else ""
+                if use.day:
+                    mondays[use.day] = monday_of(use.day)
+                else:
+                    mondays[use.day] = ""
             whole = Use(
                 log="",
                 seat="",
@@ -67,7 +70,10 @@ def weeks_together(usage: Usage) -> Usage:
                 key=use.key,
                 after=use.after,
             )
-        found[whole] = added(found[whole], count) if whole in found else count
+        if whole in found:
+            found[whole] = added(found[whole], count)
+        else:
+            found[whole] = count
     return Usage(tally=found, seats=usage.seats, first=usage.first, last=usage.last)
 
 

@@ -97,7 +97,10 @@ def _read(text: str, order: Order | None, zone: tzinfo | None) -> str:
         first, _, second, third, *clock = found.groups()
         if len(first) == 4:
             return _put(int(first), int(second), int(third), clock)
-        day, month = (second, first) if order == "month-first" else (first, second)
+        if order == "month-first":
+            day, month = (second, first)
+        else:
+            day, month = (first, second)
         year = int(third) + (2000 if len(third) == 2 else 0)
         return _put(year, int(month), int(day), clock)
     if found := re.fullmatch(_DAY_AND_NAME, text):

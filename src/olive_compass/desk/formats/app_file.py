@@ -141,7 +141,9 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
     rules = _merged(said, stated)
     tree = _modes(said.modes, mistakes)
     mistakes += _strange_modes(said, stated, rules, tree)
-    typed = rules.longest_sequence if rules.typed_sequences else 0
+    typed = 0
+    if rules.typed_sequences:
+        typed = rules.longest_sequence
     reserved = _meanings(said.reserved, "reserved", typed, mistakes)
     unlisted = _meanings(said.unlisted, "unlisted", typed, mistakes)
     spelling = words_of(said.spelling, mistakes, is_kept_so)
@@ -194,7 +196,9 @@ def _strange_modes(
     said: AppTable, stated: Container[str], rules: RulesTable, tree: ModeTree
 ) -> Iterator[Mistake]:
     """Modes that rules name and the application lacks."""
-    table = "rules" if "text-modes" in stated else "guessed"
+    table = "guessed"
+    if "text-modes" in stated:
+        table = "rules"
     named = [(mode, (table, "text-modes")) for mode in rules.text_modes]
     named += [(mode, ("swipes", mode)) for mode in said.swipes]
     for mode, path in named:

@@ -25,7 +25,10 @@ def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
 
 def with_via(data: bytes, thing: str, through: str, held: str) -> bytes:
     """The file in which ``thing`` is shown through a command; ``held`` is what that has in it now."""
-    value = {"through": through, "held": held} if held else {"through": through}
+    if held:
+        value = {"through": through, "held": held}
+    else:
+        value = {"through": through}
     return with_rule(data, "via", thing, value)
 
 
@@ -130,7 +133,10 @@ def new_text(
 ) -> bytes:
     """The file of an application that has none yet: every mode lies inside ``everywhere``. ``told`` are the rules
     that its keys tell."""
-    guessed = {"duplicates", *told} if "duplicates" in rules.guessed else {*told}
+    if "duplicates" in rules.guessed:
+        guessed = {"duplicates", *told}
+    else:
+        guessed = {*told}
     lines = [
         f'format = "{FORMAT}"',
         f"title = {quoted(title)}",

@@ -49,7 +49,10 @@ def write(catalogue: Catalogue, platform: str) -> bytes:
         mac_keys: tuple[Run, ...] = ()
         if by_platform:
             others = runs if others is None else others
-            runs, mac_keys = (others, runs) if platform == "mac" else (runs, others)
+            if platform == "mac":
+                runs, mac_keys = (others, runs)
+            else:
+                runs, mac_keys = (runs, others)
         keys_cell = keys.get(runs)
         if keys_cell is None:
             keys_cell = keys[runs] = write_cell(runs)
@@ -152,7 +155,10 @@ class _CatalogueReader:
         """Raises ``UserError`` for a command without an id, or with that of another."""
         if id_ and id_ not in self.commands:
             return
-        says = f"The id “{id_}” stands twice" if id_ else f"“{title}” has no id"
+        if id_:
+            says = f"The id “{id_}” stands twice"
+        else:
+            says = f"“{title}” has no id"
         raise UserError(f"{says}; every command needs one of its own.", file=self.file, line=line)
 
     def _keys(self, cell: str, command: str, line: int) -> tuple[Run, ...]:

@@ -50,7 +50,10 @@ def read(data: bytes, file: str, name: str) -> KeySet:
     said, mistakes = fitted(load(data, file, FORMAT), KeySetTable, "a key set")
     keys = {}
     for purpose, value in said.keys.items():
-        entry = value if isinstance(value, EntryTable) else EntryTable(keys=value)
+        if isinstance(value, EntryTable):
+            entry = value
+        else:
+            entry = EntryTable(keys=value)
         keys[purpose] = Entry(_triggers(purpose, entry, mistakes), entry.why)
     refuse(mistakes, data, file)
     return KeySet(name, said.title or name, keys)
@@ -99,7 +102,10 @@ def _key(id_: str) -> str:
 
 def _value(entry: Entry) -> str:
     keys = [quoted(str(run)) for run in entry.triggers]
-    text = keys[0] if len(keys) == 1 else f"[{', '.join(keys)}]"
+    if len(keys) == 1:
+        text = keys[0]
+    else:
+        text = f"[{', '.join(keys)}]"
     if entry.why:
         return f"{{ keys = {text}, why = {quoted(entry.why)} }}"
     return text

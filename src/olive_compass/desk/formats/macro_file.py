@@ -71,7 +71,9 @@ def fit(content: object, name: str) -> tuple[Macro, list[Mistake]]:
 
 def _numbered(mistake: Mistake) -> str:
     """The sentence of a mistake, with the number of its step."""
-    step = mistake.path[1] if len(mistake.path) > 1 else None
+    step = None
+    if len(mistake.path) > 1:
+        step = mistake.path[1]
     if isinstance(step, int):
         return f"Step {step + 1}: {mistake.says}"
     return mistake.says

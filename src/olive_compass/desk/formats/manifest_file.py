@@ -43,7 +43,9 @@ def read(data: bytes, file: str) -> ManifestTable:
         content = loads(data.decode())
     except ValueError as error:
         raise UserError("The manifest is not JSON.", file=file) from error
-    stated = content.get("format") if isinstance(content, dict) else None
+    stated = None
+    if isinstance(content, dict):
+        stated = content.get("format")
     if stated != FORMAT:
         if isinstance(stated, str) and stated.startswith("olive-compass-bundle/"):
             says = f"The bundle is of the format {stated}; this program reads {FORMAT}."

@@ -81,7 +81,9 @@ def _check_id(id_: str, found: Container[str], file: str, line: int) -> None:
     """Raises ``UserError`` for a purpose without an id, or with that of another."""
     if id_ and id_ not in found:
         return
-    says = f"The id “{id_}” stands twice" if id_ else "A purpose has no id"
+    says = "A purpose has no id"
+    if id_:
+        says = f"The id “{id_}” stands twice"
     raise UserError(f"{says}; every purpose needs one of its own.", file=file, line=line)
 
 

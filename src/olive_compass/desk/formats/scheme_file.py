@@ -9,6 +9,7 @@ from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
 from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS, scheme_layer
+from olive_compass.core.wording import clause
 from olive_compass.desk.texts.schemas import Format, fitted, saying
 from olive_compass.desk.texts.toml_text import load, refuse
 from olive_compass.structs import replace
@@ -180,7 +181,9 @@ class _SchemeReader:
             case GuardTable():
                 return replace(decision, keeps=said.keeps)
             case MuteTable():
-                away = self._trigger(table, key, said.away) if said.away else None
+                away = None
+                if said.away:
+                    away = self._trigger(table, key, said.away)
                 return replace(decision, never=said.never, away=away)
         return decision
 
@@ -188,7 +191,7 @@ class _SchemeReader:
         try:
             return canonical(text) or read_trigger(text, self.typed)
         except TriggerError as error:
-            hint = f"; did you mean {error.nearest}?" if error.nearest else ""
+            hint = clause("; did you mean {}?", error.nearest)
             self._set_aside(table, key, text, error.reason + hint)
             return None
 

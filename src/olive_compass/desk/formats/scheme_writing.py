@@ -65,7 +65,9 @@ def _put_lines(lines: OwnLines, table: str, old: Mapping[str, Any], new: Mapping
     for key in dict.fromkeys((*old, *new)):
         if old.get(key) == new.get(key):
             continue
-        line = f"{quoted(key)} = {_value_text(new[key])}" if key in new else None
+        line = None
+        if key in new:
+            line = f"{quoted(key)} = {_value_text(new[key])}"
         now = lines.line(table, key)
         if key not in old:
             if now is not None:
@@ -138,7 +140,9 @@ def _value_text(value: Any) -> str:
         # Nothing but its reason: as a person would write it, a text by itself.
         if value == Decision(why=value.why):
             return quoted(value.why)
-        parts = [f"keeps = {quoted(value.keeps)}"] if value.keeps else []
+        parts = []
+        if value.keeps:
+            parts = [f"keeps = {quoted(value.keeps)}"]
         if value.never:
             parts.append(f"never = {quoted(value.never)}")
         if value.away:

@@ -78,7 +78,10 @@ def read_all(data: bytes | None, file: str) -> list[SystemKey]:
     found = []
     for table in (*PLATFORMS, STATED):
         for text, value in getattr(said, table).items():
-            key = value if isinstance(value, KeyTable) else KeyTable(does=value)
+            if isinstance(value, KeyTable):
+                key = value
+            else:
+                key = KeyTable(does=value)
             try:
                 trigger = read_trigger(text)
             except TriggerError as error:

@@ -134,7 +134,9 @@ def has_keys(blocks: Iterable[Block]) -> int:
 def _of_line(block: Line, menu: str) -> tuple[list[Row], list[SetAside]]:
     found = (block.text.strip(), block.keys) if block.keys else pair(block.text)
     if found is None:
-        why = "it names several keys" if has_several(block.text) else "it names no key"
+        why = "it names no key"
+        if has_several(block.text):
+            why = "it names several keys"
         return [], [SetAside(line=block.line, what="text", why=why, text=block.text.strip()[:500])]
     title, keys = found
     return [_row(block.line, {"title": title, "keys": keys, "menu": menu})], []

@@ -87,7 +87,9 @@ class HandbookParser(PageParser):
         if tag in ("item", "listitem", "varlistentry"):
             return self._item(tag, inner)
         if tag == "title":
-            return "dt" if inner == "terms" and "item" in self.within[-2:] else "h2"
+            if inner == "terms" and "item" in self.within[-2:]:
+                return "dt"
+            return "h2"
         if tag == "p" and inner == "terms" and "td" not in self.within:
             return "dd"
         if tag == "entry" and "thead" in self.within:
@@ -98,4 +100,6 @@ class HandbookParser(PageParser):
     def _item(tag: str, inner: str) -> str:
         if inner == "variablelist" and tag == "listitem":
             return "dd"
-        return "div" if inner in ("terms", "variablelist") else "li"
+        if inner in ("terms", "variablelist"):
+            return "div"
+        return "li"

@@ -8,6 +8,7 @@ from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.plain import lines_of
+from olive_compass.core.wording import clause
 from olive_compass.desk.importing.source import MOST_ROWS, Read, Source, too_long
 from olive_compass.errors import UserError
 
@@ -70,7 +71,9 @@ def _compiled(text: str) -> Any:
     wrong = [name for name in pattern.groupindex if name not in known]
     if pattern.groupindex and not wrong:
         return pattern
-    says = f"“{wrong[0]}” is no group of a pattern" if wrong else "The pattern names no group"
+    says = "The pattern names no group"
+    if wrong:
+        says = f"“{wrong[0]}” is no group of a pattern"
     raise UserError(
         f"{says}; the groups are {', '.join(FIELDS)}.", hint="Write one as (?P<title>.+)."
     )
@@ -101,5 +104,5 @@ def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:
             hint="Let each part of it fit in one way only: [^\\n]+ and not .+ before a blank.",
         ) from error
     outside += sum(1 for each in text[at:].splitlines() if each.strip())
-    passed = f"; {outside} lines passed over" if outside else ""
+    passed = clause("; {} lines passed over", outside)
     return Read(rows=rows, set_aside=(), note=f"{source.encoding}, by pattern{passed}")

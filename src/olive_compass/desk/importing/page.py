@@ -52,7 +52,9 @@ def read(source: Source) -> Read:
 
 def _rows_of(alike: list[TableParts]) -> list[Row]:
     """The rows of tables of one kind, each table under its own heading."""
-    head = alike[0].rows[0] if alike[0].rows[0].heading else None
+    head = None
+    if alike[0].rows[0].heading:
+        head = alike[0].rows[0]
     # The row of headings comes first, before the first group.
     rows: list[Row] = [head] if head else []
     for table in alike:

@@ -51,7 +51,9 @@ def _between(before: str) -> str:
     After a modifier it is that; one key after another is a sequence, or another way."""
     if before.strip().lower() in MODIFIER_SPELLINGS:
         return "+"
-    return " " if len(before.strip()) == 1 else " or "
+    if len(before.strip()) == 1:
+        return " "
+    return " or "
 
 
 class PageParser(HTMLParser):

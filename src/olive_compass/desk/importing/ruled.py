@@ -234,7 +234,9 @@ def _heads(line: _Line, part: Callable[[str], Cells]) -> bool | None:
     one = len(part(line.text)) == 1
     if line.is_heading or (one and (line.is_alone or _MENU.search(line.text))):
         return True
-    return False if len(part(line.text)) > 1 else None
+    if len(part(line.text)) > 1:
+        return False
+    return None
 
 
 def _with_commands(rows: list[Row], lines: list[_Line], part: Callable[[str], Cells]) -> list[Row]:

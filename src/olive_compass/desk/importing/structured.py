@@ -145,7 +145,10 @@ def _fields(element: Any) -> dict[str, Any]:
     for child in filter(_is_text, element):
         text = (child.text or "").strip()
         name = _local(child.tag)
-        fields[name] = f"{fields[name]} or {text}" if name in fields else text
+        if name in fields:
+            fields[name] = f"{fields[name]} or {text}"
+        else:
+            fields[name] = text
     return fields
 
 

@@ -102,7 +102,10 @@ def of_sheets(sheets: Sequence[tuple[str, list[Row]]]) -> Read:
     tables = {name: Table(tuple(rows)) for name, rows in sheets}
     keyed = [name for name, table in tables.items() if has_keys([table])]
     if len(keyed) < 2:
-        name = keyed[0] if keyed else max(sheets, key=lambda sheet: len(sheet[1]))[0]
+        if keyed:
+            name = keyed[0]
+        else:
+            name = max(sheets, key=lambda sheet: len(sheet[1]))[0]
         aside = [
             SetAside(
                 line=row.line, what="row", why=f"the sheet “{other}” has no keys", text=_joined(row)

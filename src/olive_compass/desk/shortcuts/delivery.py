@@ -123,7 +123,9 @@ def opened(data: bytes) -> Text:
             data.decode()
             encoding = "utf-8"
         except UnicodeDecodeError:
-            encoding = "cp1252" if decoded(data)[1] == "Windows-1252" else "utf-16-le"
+            encoding = "utf-16-le"
+            if decoded(data)[1] == "Windows-1252":
+                encoding = "cp1252"
     # Bytes that are no text in this encoding come back as they were: the file is not ours.
     text = data[len(mark) :].decode(encoding, "surrogateescape")
     # Where both ends of line stand in one file, either answer would change lines that nobody touched.

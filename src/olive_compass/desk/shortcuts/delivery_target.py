@@ -110,7 +110,9 @@ def base_and_wish(app: App, keymap: Keymap, found: Target) -> tuple[ByMode, ToBe
     had: ByMode = factory_by_mode(app, names_modes(found.form))
     if found.data is not None:
         had = {**had, **said_by(app, found)}
-    base = taken_back(had, found.last.deltas) if found.last else had
+    base = had
+    if found.last:
+        base = taken_back(had, found.last.deltas)
     return base, to_be(keymap, base, names_modes(found.form))
 
 

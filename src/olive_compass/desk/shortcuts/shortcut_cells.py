@@ -120,7 +120,9 @@ def write_key(form: FileFormat, key: Run) -> str:
 
 def _spelling(form: FileFormat) -> Spelling:
     """The words of the file for keys, and how it takes capital letters."""
-    more = dict([CAPITAL]) if form.capitals == "shift" else {}
+    more = {}
+    if form.capitals == "shift":
+        more = dict([CAPITAL])
     return Spelling({**form.spelling, **more})
 
 
@@ -128,5 +130,8 @@ def write_cell(form: FileFormat, keys: Sequence[Run]) -> str:
     """The cell of a record with these keys."""
     if not keys:
         return form.none or ""
-    several = keys if form.several == "joined" else keys[:1]
+    if form.several == "joined":
+        several = keys
+    else:
+        several = keys[:1]
     return form.join.join(form.each.replace("{key}", write_key(form, key)) for key in several)

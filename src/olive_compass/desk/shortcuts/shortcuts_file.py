@@ -57,7 +57,10 @@ class _Sections:
     def _about(self, place: int) -> tuple[int, int, str]:
         """From where to where what counts at a place does so, and the mode."""
         above = bisect.bisect_left(self.starts, place)
-        after = self.starts[above] if above < len(self.starts) else self.length
+        if above < len(self.starts):
+            after = self.starts[above]
+        else:
+            after = self.length
         if not above:
             return 0, after, self.outside
         end = self.ends[above - 1]

@@ -74,5 +74,8 @@ def _as_title(id_: str) -> str:
     ('Line smooth', 'Scroll +5', 'Resize-pane -U 5')
     """
     # A text with blanks is a command with arguments: its signs set it apart from others.
-    words = id_ if " " in id_ else re.sub(r"(?<=\w)[._-]+(?=\w)", " ", id_)
+    if " " in id_:
+        words = id_
+    else:
+        words = re.sub(r"(?<=\w)[._-]+(?=\w)", " ", id_)
     return words[:1].upper() + words[1:]

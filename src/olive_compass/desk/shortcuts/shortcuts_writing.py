@@ -99,7 +99,10 @@ class _Plan:
         if self.form.several == "records":
             self._settle_each(wanted, wanted.keys, mine)
             return
-        keys = wanted.keys if self.form.several == "joined" else wanted.keys[:1]
+        if self.form.several == "joined":
+            keys = wanted.keys
+        else:
+            keys = wanted.keys[:1]
         if wanted.keys[len(keys) :]:
             left = ", ".join(map(str, wanted.keys[1:]))
             self._leave(wanted, f"the format has room for one key, and not for {left}")
@@ -192,7 +195,9 @@ class _Plan:
         is_one = (
             lists and self.form.each == lists.each and not before.rstrip().endswith(lists.opening)
         )
-        return lists if is_one else None
+        if is_one:
+            return lists
+        return None
 
     def _settle_each(self, wanted: Wanted, keys: tuple[Run, ...], mine: list[Entry]) -> None:
         """A record a key: those that stay, those that change, those that come and go."""
@@ -253,7 +258,10 @@ class _Plan:
             self._leave(wanted, "the format does not say how a new record is written", "entry")
         elif not self._has_place(wanted.mode):
             where = wanted.mode or "what applies everywhere"
-            what, field = ("section", "new-section") if self.form.section else ("place", "")
+            if self.form.section:
+                what, field = ("section", "new-section")
+            else:
+                what, field = ("place", "")
             why = f"the file has no {what} for {where}, and the format makes none"
             self._leave(wanted, why, field)
         else:
@@ -325,7 +333,10 @@ class _Plan:
     def _put_outside(self, entries: list[str]) -> tuple[int, int, str]:
         """New records before all sections: above the first heading, or at the end of the file."""
         first = next(iter(self.content.sections), None)
-        at = self.source.rfind("\n", 0, first[1] - 1) + 1 if first else len(self.source)
+        if first:
+            at = self.source.rfind("\n", 0, first[1] - 1) + 1
+        else:
+            at = len(self.source)
         gap = "\n"
         if not at or self.source[at - 1] == "\n":
             gap = ""
@@ -343,7 +354,9 @@ class _Plan:
         form = self.form
         ends = [each.span[1] for each in self.content.entries]
         last = max([*ends, *(end for _, end in self.content.sections)], default=0)
-        found = self.source.find(form.section_end, last) if form.section_end and last else -1
+        found = -1
+        if form.section_end and last:
+            found = self.source.find(form.section_end, last)
         if found >= 0:
             at = found + len(form.section_end)
             return at, at, "".join(opened)

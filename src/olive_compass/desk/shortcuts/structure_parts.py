@@ -51,7 +51,10 @@ class Places:
         self.data = text.encode("utf-8", "surrogatepass")
         # Only a text with other letters has more bytes than characters: there each has its place looked up.
         lengths = (len(char.encode("utf-8", "surrogatepass")) for char in text)
-        self.starts = None if len(self.data) == len(text) else list(accumulate(lengths, initial=0))
+        if len(self.data) == len(text):
+            self.starts = None
+        else:
+            self.starts = list(accumulate(lengths, initial=0))
 
     def char(self, at: int) -> int:
         """The place of a byte among the characters."""

@@ -42,7 +42,9 @@ def records(
     are read with the signs of texts about them. Raises ``UserError`` where it is not of that structure."""
     reader = _READERS[structure](text, fields)
     found = list(reader.records(path))
-    sign = LISTS[structure].each.partition("{key}")[0] if structure in LISTS else ""
+    sign = ""
+    if structure in LISTS:
+        sign = LISTS[structure].each.partition("{key}")[0]
     if not in_lists and sign:
         in_lists = any((e["keys"] or "").lstrip().startswith(sign) for e in found)
     if in_lists:

@@ -158,7 +158,9 @@ class PlistRecords(XmlRecords):
                     start, end = self._whole(element)
                     place = self.text[start:end], (start, end)
                 else:
-                    place = None if element is None else self._inner(element)
+                    place = None
+                    if element is not None:
+                        place = self._inner(element)
             if place is not None:
                 parts[name] = place
         if "keys" in parts and ("id" in parts or "title" in parts):
@@ -177,7 +179,10 @@ class PlistRecords(XmlRecords):
     def _mode(self, element: Any, field: str) -> tuple[str, Span] | None:
         """A mode: a field of the dictionary or of one above it, or with ``^`` the name under which it stands."""
         if field == "^":
-            inner = element if element.tag == "dict" else self.above[id(element)]
+            if element.tag == "dict":
+                inner = element
+            else:
+                inner = self.above[id(element)]
             names = self._names(inner)
             if names:
                 return (names[0], (0, 0))

@@ -39,7 +39,9 @@ def twin_of(root: str, path: str) -> str:
     """What lies in a folder under another name that some system takes for the same, ``""``: nothing does."""
     folder, above = root, ""
     for part in path.split("/"):
-        names = os.listdir(folder) if os.path.isdir(folder) else []
+        names = []
+        if os.path.isdir(folder):
+            names = os.listdir(folder)
         if part not in names:
             other = next((name for name in names if as_stored(name) == as_stored(part)), "")
             if other:

@@ -68,5 +68,8 @@ def _told(row: dict[str, Any], purposes: Purposes) -> AppReport:
     claim["does"] = Does(**claim["does"])
     claim["layer"] = next(layer for layer in LAYERS if layer == claim["layer"])
     about["claim"] = Claim(**claim)
-    about["purpose"] = purposes.by_id[about["purpose"]] if about["purpose"] else None
+    if about["purpose"]:
+        about["purpose"] = purposes.by_id[about["purpose"]]
+    else:
+        about["purpose"] = None
     return press, Meaning(**about)

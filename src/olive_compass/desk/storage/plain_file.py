@@ -80,5 +80,7 @@ def _opened(path: str, shown: str, pipes: bool) -> int:
     if stat.S_ISREG(about.st_mode) or (pipes and stat.S_ISFIFO(about.st_mode)):
         return handle
     os.close(handle)
-    kind = "a folder" if stat.S_ISDIR(about.st_mode) else "a pipe or a device"
+    kind = "a pipe or a device"
+    if stat.S_ISDIR(about.st_mode):
+        kind = "a folder"
     raise UserError(f"This is {kind}, not a plain file.", file=shown or path)

@@ -141,7 +141,9 @@ def before_of(entry: Entry, load: Load, steps: int = MOST_STEPS) -> bytes | None
     if not _names_change(entry.before):
         return _content(entry.before)
     number = int(entry.before["change"])
-    earlier = load(number).entry(entry.path) if steps else None
+    earlier = None
+    if steps:
+        earlier = load(number).entry(entry.path)
     if earlier is None:
         raise UserError(
             f"The history no longer has the earlier content of this file: change {number} lacks it.",

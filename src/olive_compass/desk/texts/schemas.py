@@ -44,7 +44,10 @@ def saying(says: str, lacks: str = "", **limits: Any) -> Meta:
 
     ``{key}`` is its key and ``{value}`` itself; ``lacks`` is said of a table in which a field is missing.
     """
-    own = {_SAYS: says, _LACKS: lacks} if lacks else {_SAYS: says}
+    if lacks:
+        own = {_SAYS: says, _LACKS: lacks}
+    else:
+        own = {_SAYS: says}
     return Meta(extra_json_schema=own, **limits)
 
 
@@ -85,7 +88,10 @@ def published(title: str, *kinds: type) -> dict[str, Any]:
 
     tops, inner = schema_components(kinds)
     head = {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": title}
-    top = tops[0] if len(kinds) == 1 else {"oneOf": list(tops)}
+    if len(kinds) == 1:
+        top = tops[0]
+    else:
+        top = {"oneOf": list(tops)}
     return {**head, **top, "$defs": _stripped(inner)}
 
 
@@ -153,7 +159,10 @@ def _unknown(error: "SchemaError", path: Path, called: str) -> Iterator[Mistake]
     for key in error.instance:
         if key not in known:
             near = nearest(key, known)
-            hint = f"did you mean “{near}”?" if near else f"it has {', '.join(known)}."
+            if near:
+                hint = f"did you mean “{near}”?"
+            else:
+                hint = f"it has {', '.join(known)}."
             yield Mistake((*path, key), f"“{key}” is no key of {_table(path, called)}; {hint}")
 
 

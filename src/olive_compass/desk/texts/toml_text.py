@@ -188,7 +188,9 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
                 table = _table_name(line, counts)
                 found.setdefault((table, ""), number)
                 continue
-            plain = line.split('"', 2) if first == '"' and "\\" not in line else []
+            plain = []
+            if first == '"' and "\\" not in line:
+                plain = line.split('"', 2)
             if len(plain) == 3 and plain[2].startswith(" = "):
                 # The way in which we write a key, told without a pattern.
                 found.setdefault((table, plain[1]), number)

@@ -47,7 +47,10 @@ def _cell(cell: Cell) -> Markup:
 
 def _trigger(trigger: Trigger) -> Markup:
     # Of one stroke all is said, the turns of a wheel and the like included.
-    texts = [each.text for each in trigger.pieces] if len(trigger.pieces) > 1 else [trigger.text]
+    if len(trigger.pieces) > 1:
+        texts = [each.text for each in trigger.pieces]
+    else:
+        texts = [trigger.text]
     return filled(_TRIGGER, caps(texts, _SPACE))
 
 
@@ -95,7 +98,10 @@ def _checklist(checklist: Checklist) -> Written:
     )
     body = heading(checklist.title, f"{len(checklist.tasks)} changes by hand, in this order")
     body += table(("", "", "change", "menu"), steps)
-    body += filled(_LEFT, for_each(_ITEM, checklist.left)) if checklist.left else NOTHING
+    if checklist.left:
+        body += filled(_LEFT, for_each(_ITEM, checklist.left))
+    else:
+        body += NOTHING
     return _written(page(f"{checklist.title}: keys to change by hand", body))
 
 

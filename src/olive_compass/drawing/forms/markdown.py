@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
+from olive_compass.core.wording import clause
 from olive_compass.drawing.documents import Checklist, SheetDocument, TableDocument, Written
 from olive_compass.drawing.forms import Form
 
@@ -29,7 +30,7 @@ def _sheets(document: SheetDocument) -> Written:
     lines = []
     for sheet in document.sheets:
         about = sheet.about
-        where = f", {about.mode}" if about.mode else ""
+        where = clause(", {}", about.mode)
         lines.append(f"# {marked(about.title)} {marked(about.version)}{marked(where)}\n")
         lines.append(f"{marked(about.desk)}, {about.date}; {marked(about.schemes)}\n")
         for group in sheet.groups:
@@ -41,7 +42,9 @@ def _group(group: SheetGroup) -> Iterator[str]:
     yield f"## {marked(group.name)}\n"
     yield "| keys | command | modes |\n| --- | --- | --- |"
     for line in group.lines:
-        asks = f" (asks {', '.join(line.asks)})" if line.asks else ""
+        asks = ""
+        if line.asks:
+            asks = f" (asks {', '.join(line.asks)})"
         yield f"| {_keys(line)} | {marked(line.title + asks)} | {marked(line.where)} |"
     yield ""
 

@@ -8,6 +8,7 @@ from olive_compass.core.apps.trays import PARTING
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.trays.verdicts import kind_of_tray
+from olive_compass.core.wording import clause
 
 ID = "tray-crowded"
 SEVERITY: Final = "note"
@@ -28,7 +29,7 @@ def find(view: View) -> Iterator[Finding]:
             rows = [len(row.split("\n")) for row in "\n".join(group.items).split(f"\n{PARTING}\n")]
             if max(rows) <= most:
                 continue
-            where = f" in “{group.title}”" if group.title else ""
+            where = clause(" in “{}”", group.title)
             yield Finding(
                 id=ID,
                 severity=SEVERITY,

@@ -6,6 +6,7 @@ from typing import Final
 from olive_compass.core.actions import Action, ForgetThing, NoteSlot, ShowThrough
 from olive_compass.core.apps.app import Command, Via
 from olive_compass.core.findings.finding import Finding, Place, View
+from olive_compass.core.wording import clause
 
 ID = "via-moved"
 SEVERITY: Final = "warning"
@@ -26,7 +27,9 @@ def find(view: View) -> Iterator[Finding]:
             continue
         moved = next((c for c, name in slots.items() if via.held and name == via.held), "")
         says = _says(via, known, now)
-        where = f"; “{via.held}” is in “{view.title(moved)}”" if moved else ""
+        where = ""
+        if moved:
+            where = f"; “{via.held}” is in “{view.title(moved)}”"
         fix = _fix(view, thing, via, moved, now)
         yield Finding(
             id=ID,
@@ -57,6 +60,6 @@ def _says(via: Via, known: Command | None, now: str) -> str:
     """What became of the command that showed it, and of what that one holds."""
     if known is None or known.marks.withdrawn:
         return f"“{via.through}”, which showed it, is gone"
-    held = f" for “{via.held}”" if via.held else ""
+    held = clause(" for “{}”", via.held)
     holds = now or "nothing that is noted"
     return f"it was shown by “{known.title}”{held}, which holds “{holds}” now"

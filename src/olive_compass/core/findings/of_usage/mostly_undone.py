@@ -29,8 +29,12 @@ def find(view: View) -> Iterator[Finding]:
             continue
         claim = held[0].claims[0]
         key = str(claim.trigger)
-        beside = f", {meant[each.command]} being pressed then" if each.command in meant else ""
-        why = f"pressed for {meant[each.command]}" if each.command in meant else "hit by accident"
+        beside = ""
+        if each.command in meant:
+            beside = f", {meant[each.command]} being pressed then"
+        why = "hit by accident"
+        if each.command in meant:
+            why = f"pressed for {meant[each.command]}"
         yield Finding(
             id=ID,
             severity=SEVERITY,

@@ -59,7 +59,9 @@ def _module(key: str) -> str:
     name, colon, rest = key.partition(":")
     if not colon or not rest or not name[:1].isalpha():
         return "key"
-    return name if name in _prefixes() else "device"
+    if name in _prefixes():
+        return name
+    return "device"
 
 
 def prefixed(text: str) -> Kind | None:

@@ -66,7 +66,9 @@ def _missing(keyboard: "Board", device: str, control: str) -> str:
 
         prefixes = [kind.prefix[:-1] for kind in kinds() if kind.prefix.endswith(":")]
         near = did_you_mean(device, [*keyboard.devices, *prefixes])
-        hint = f"; {near[0].lower()}{near[1:].rstrip('.')}" if near else ""
+        hint = ""
+        if near:
+            hint = f"; {near[0].lower()}{near[1:].rstrip('.')}"
         return f"the desk has no device “{device}”{hint}"
     if control in known.controls:
         return ""

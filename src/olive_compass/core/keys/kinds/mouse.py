@@ -90,7 +90,10 @@ class Mouse(Kind):
 
     def read(self, text: str) -> str:
         name, times = twice(text.lower())
-        button = name if name in BUTTONS else _words().get(f"{name} button", "")
+        if name in BUTTONS:
+            button = name
+        else:
+            button = _words().get(f"{name} button", "")
         if not button:
             raise UnreadableError(f"“{name}” is no button of a mouse ({', '.join(BUTTONS)})")
         return PREFIX + button + times

@@ -44,7 +44,9 @@ class Pen(Kind):
         if has is None:
             gone = "the desk has no pen; if it has one, describe it as a device"
         else:
-            gone = "" if part in has else f"the pen of this desk has no {part}"
+            gone = ""
+            if part not in has:
+                gone = f"the pen of this desk has no {part}"
         return Made(presses=((keyboard.real(held), stroke.key),), missing=gone)
 
     def sits(self, code: str, keyboard: "Board") -> Sits | None:

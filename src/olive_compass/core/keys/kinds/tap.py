@@ -47,7 +47,10 @@ class Tap(Kind):
         name = keyboard.main_resolved((name,))[0]
         code = PREFIX + name + (f"*{times}" if times else "")
         key = _KEYS.get(name, "")
-        gone = "" if keyboard.has_key(key) else f"the keyboard has no {name}"
+        if keyboard.has_key(key):
+            gone = ""
+        else:
+            gone = f"the keyboard has no {name}"
         if held:
             gone = gone or "a modifier is tapped alone, with no other held"
         return Made(presses=((keyboard.real(held), code),), missing=gone)

@@ -56,7 +56,10 @@ class Wheel(Kind):
     def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         way = stroke.key.removeprefix(PREFIX)
         has = keyboard.controls("wheel")
-        gone = "" if has is None or way in has else f"the wheel of this desk does not turn {way}"
+        if has is None or way in has:
+            gone = ""
+        else:
+            gone = f"the wheel of this desk does not turn {way}"
         return Made(presses=((keyboard.real(held), stroke.key),), missing=gone)
 
     def sits(self, code: str, keyboard: "Board") -> Sits | None:

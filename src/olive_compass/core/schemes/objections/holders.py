@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from olive_compass.core.schemes.consequences import Holder
 from olive_compass.core.schemes.layers import BUILT_IN, MENUS
 from olive_compass.core.schemes.objections.kind import ASKED, TAKEN, Kind, Request
-from olive_compass.core.wording import capital
+from olive_compass.core.wording import capital, clause
 
 if TYPE_CHECKING:
     from olive_compass.core.schemes.objections.kind import Telling
@@ -30,7 +30,7 @@ def holder_says(telling: "Telling", holder: Holder) -> str:
             f"show this ({place})"
         )
     if claim.mutes:
-        why = f": {claim.why}" if claim.why else ""
+        why = clause(": {}", claim.why)
         return f"{where}, {trigger} is muted{why} ({telling.source(claim)}; {place})"
     title = telling.strong(view.title(claim.command))
     return f"{where}, {trigger} already starts {title} ({telling.source(claim)}; {place})"

@@ -30,7 +30,10 @@ def find(request: Request) -> tuple[Full, ...]:
         return ()
     # Keys of lower layers are pushed out by nearer ones, so only those above and this one count.
     names = view.stack.scheme_names
-    at = names.index(scheme.name) if scheme.name in names else len(names)
+    if scheme.name in names:
+        at = names.index(scheme.name)
+    else:
+        at = len(names)
     press = view.keymap.keyboard.press_of
     have = {
         press(run): (run, each.name)
