@@ -4,7 +4,8 @@ import pytest
 
 from olive_compass.core.apps.app import Catalogue
 from olive_compass.core.apps.changes import take_in
-from olive_compass.core.apps.listing import LONGEST_CELL, read_listing
+from olive_compass.core.apps.listing import read_listing
+from olive_compass.core.apps.listing_cleaning import LONGEST_CELL
 from olive_compass.core.apps.listing_result import Listing, ListingRequest
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.marks import Marks

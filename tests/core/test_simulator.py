@@ -107,7 +107,7 @@ def shown(session: Session, *lines: str) -> list[str]:
 def test_a_run_waits_goes_on_or_ends(session: Session) -> None:
     assert shown(session, "S P")[-2:] == ["factory, draw; factory", "Split: done."]
     assert shown(session, "S")[0] == "S waits: S P may follow."
-    assert [each.command for each in session.events] == ["split", "spline"]
+    assert [each.command for each in session.recorder.events] == ["split", "spline"]
     session.stroke(key("S").strokes[0])
     assert session.stroke(key("Enter").strokes[0])[-1].text == "Spline: done."
     session.stroke(key("S").strokes[0])
@@ -134,11 +134,11 @@ def test_what_is_asked_is_asked_until_it_is_answered(session: Session) -> None:
     assert shown(session, "answer here") == ["A point is two numbers, such as 120,80.", "Where?"]
     assert session.stroke(key("F2").strokes[0])[0].text == "It still asks: Where? (Escape ends it)"
     assert shown(session, "answer 2,3", "answer Quay") == ["Name?", "Placed place-1 at 2,3."]
-    (event,) = session.events
+    (event,) = session.recorder.events
     assert (event.how, event.key, event.made) == ("key", "P", ("place-1",))
     assert event.inputs == {"at": "2,3", "name": "Quay"}
     assert shown(session, "P", "Escape")[-1] == "Place was ended; nothing was changed."
-    assert session.events[-1].outcome == "cancelled"
+    assert session.recorder.events[-1].outcome == "cancelled"
     assert "Place was ended; nothing was changed." in shown(session, "P", "menu one")
     assert shown(session, "answer 5") == ["Nothing is asked."]
 
@@ -150,7 +150,7 @@ def test_layers_without_commands_say_what_they_are(session: Session) -> None:
     ]
     assert shown(session, "F12") == ["F12 does nothing in draw: no layer has it here."]
     assert "Swipe: done." in shown(session, "swipe:N")
-    assert session.events[-1].how == "swipe"
+    assert session.recorder.events[-1].how == "swipe"
 
 
 def test_a_macro_on_a_key_plays_stops_and_is_taken_back(session: Session) -> None:
@@ -164,7 +164,7 @@ def test_a_macro_on_a_key_plays_stops_and_is_taken_back(session: Session) -> Non
         "  1  Place: Placed place-1 at 7,7.",
         "It stopped at step 2: The document has no buoy-9. To take all back: back",
     ]
-    assert [(e.command, e.how) for e in session.events] == [
+    assert [(e.command, e.how) for e in session.recorder.events] == [
         ("macro.both", "key"),
         ("place", "macro"),
     ]
@@ -179,7 +179,7 @@ def test_a_macro_on_a_key_plays_stops_and_is_taken_back(session: Session) -> Non
 def test_recording_while_working(session: Session) -> None:
     assert shown(session, "finish") == ["Nothing is being recorded."]
     shown(session, "record My work", "P", "answer 1,1", "answer Quay", "toolbar one", "finish")
-    (macro,) = session.recorded
+    (macro,) = session.recorder.recorded
     assert (macro.name, macro.title, macro.modes) == ("my-work", "My work", ("draw",))
     assert [step.command for step in macro.steps] == ["place", "one"]
     shown(session, "record Nothing")
@@ -193,7 +193,7 @@ def test_orders(session: Session) -> None:
     assert "no ghost" in shown(session, "select ghost")[0]
     assert shown(session, "mode nowhere")[0].endswith("it has everywhere, draw.")
     assert shown(session, "menu old") == ["Old, from the menu", "App 1 no longer has Old."]
-    assert session.events[-1].outcome == "failed"
+    assert session.recorder.events[-1].outcome == "failed"
     assert shown(session, "menu nothing at all")[0].startswith("There is no command")
     assert shown(session, "menu o")[0].endswith("commands match “o”.")
     assert "cannot read the key" in shown(session, "manuu x+")[0].lower()
@@ -282,10 +282,10 @@ def test_whatever_is_typed_the_session_goes_on(lines: list[str]) -> None:
     assert len(set(ids)) == len(ids)
     assert set(document.selection) <= set(ids)
     assert document.mode in session.app.modes
-    for event in session.events:
+    for event in session.recorder.events:
         assert event.outcome in ("done", "failed", "cancelled", "started")
         assert event.how in ("key", "menu", "toolbar", "swipe", "macro")
     session.cancel()
-    session.stop_recording("x")
-    for macro in session.recorded:
+    session.recorder.stop("x")
+    for macro in session.recorder.recorded:
         assert macro.steps

@@ -190,7 +190,7 @@ class _Live:
         self.lines = [*self.lines, *lines][-400:]
 
     def _head(self) -> list[tuple[str, str]]:
-        recording = clause("   recording “{}”", self.session.recording)
+        recording = clause("   recording “{}”", self.session.recorder.recording)
         return [("", f" {self.title}   mode {self.session.document.mode}{recording}")]
 
     def _happened(self) -> list[tuple[str, str]]:

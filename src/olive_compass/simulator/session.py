@@ -17,7 +17,6 @@ from olive_compass.core.macros.document import Document
 from olive_compass.core.macros.inputs import accepted, declared
 from olive_compass.core.macros.macro import PREFIX, Macro, Step
 from olive_compass.core.macros.playing import Done, Played, Playing, Question, playing, world_of
-from olive_compass.core.macros.recording import Event, recorded
 from olive_compass.core.macros.simulator import CANCELLED, DONE, FAILED, STARTED, unavailable
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import (
@@ -31,8 +30,9 @@ from olive_compass.core.schemes.deciding import (
 )
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.tally import Tally, join
-from olive_compass.core.wording import capital, clause, counted
+from olive_compass.core.wording import capital, clause
 from olive_compass.counts import parse_count
+from olive_compass.simulator.recorder import Recorder
 from olive_compass.simulator.saying import (
     ASKS,
     FIRED,
@@ -82,17 +82,13 @@ class Session:
         self.app: App = keymap.app
         self.world = world_of(keymap, macros)
         self.document = document
-        self.clock = clock
         self.where = where
-        self.events: list[Event] = []
+        self.recorder = Recorder(self.app, clock)
         self.past = past
         self.open: OpenTray | None = None
         self.pending: tuple[Stroke, ...] = ()
         self.question: Question | None = None
         self.choices: tuple[Claim, ...] = ()
-        self.recording = ""
-        self.recorded: list[Macro] = []
-        self._from = 0
         self._begun: _Begun | None = None
         self._before_play: Document | None = None
 
@@ -172,7 +168,7 @@ class Session:
             known = self.app.catalogue.by_id.get(command)
             why = unavailable(self.app, known, mode)
             if why or known is None:
-                self._note(mode, command, how, key, FAILED)
+                self.recorder.note(mode, command, how, key, FAILED)
                 return [*ended, Line(TROUBLE, f"{capital(why)}.")]
             wanted = declared(known)
             picked = bool(self.document.selection)
@@ -197,11 +193,11 @@ class Session:
         )
         if is_macro:
             self._before_play = self.document
-            self._note(mode, command, how, key, STARTED)
+            self.recorder.note(mode, command, how, key, STARTED)
         return [*ended, *self._go_on(None)]
 
     def _tray(self, command: str, key: str) -> OpenTray | None:
-        done = join(self.past, tally_of(self.events, "this session", ""))
+        done = join(self.past, tally_of(self.recorder.events, "this session", ""))
         return opened(self.app, command, self.keymap, done, key)
 
     def _open(self, tray: OpenTray, how: str) -> list[Line]:
@@ -209,7 +205,7 @@ class Session:
         mode = self.document.mode
         why = unavailable(self.app, self.app.catalogue.by_id.get(tray.tray.id), mode)
         outcome = FAILED if why else DONE
-        self._note(mode, tray.tray.id, how, tray.key, outcome)
+        self.recorder.note(mode, tray.tray.id, how, tray.key, outcome)
         if why:
             return [Line(TROUBLE, f"{capital(why)}.")]
         self.open = tray if tray.items else None
@@ -278,41 +274,18 @@ class Session:
         self.document = replace(self.document, selection=tuple(ids))
         return [Line(REMARK, f"Selected {joined(ids) or 'nothing'}.")]
 
-    def record(self, name: str) -> list[Line]:
-        """Begins to record a macro."""
-        if self.recording:
-            return [
-                Line(TROUBLE, f"“{self.recording}” is being recorded already; “finish” ends it.")
-            ]
-        self.recording, self._from = name, len(self.events)
-        return [Line(REMARK, f"Recording “{name}”. “finish” ends it.")]
-
-    def stop_recording(self, origin: str) -> list[Line]:
-        """Ends recording; the macro is then in ``recorded``."""
-        if not self.recording:
-            return [Line(TROUBLE, "Nothing is being recorded.")]
-        from olive_compass.core.apps.command_ids import slug
-
-        events, title = self.events[self._from :], self.recording
-        self.recording = ""
-        if not events:
-            return [Line(TROUBLE, "Nothing was done meanwhile; no macro was made.")]
-        macro = recorded(self.app.name, slug(title) or "recorded", title, events, origin)
-        self.recorded.append(macro)
-        return [Line(REMARK, f"Recorded “{title}”: {counted(len(macro.steps), 'step')}.")]
-
     def close(self, origin: str) -> list[Line]:
-        """Ends the session and any open question; the recording is in ``recorded``."""
+        """Ends the session and any open question; the recording is in ``recorder.recorded``."""
         lines = []
         if self.question is not None and self._begun is not None:
             title, asks = self.title(self._begun.command), self.question.text
             self.cancel()
             kept = "nothing is lost"
-            if self.recording:
+            if self.recorder.recording:
                 kept = "what was recorded until then is kept"
             lines.append(Line(TROUBLE, f"It ended while {title} still asked “{asks}”; {kept}."))
-        if self.recording:
-            lines += [line for line in self.stop_recording(origin) if line.what == TROUBLE]
+        if self.recorder.recording:
+            lines += [line for line in self.recorder.stop(origin) if line.what == TROUBLE]
         return lines
 
     def title(self, command: str) -> str:
@@ -363,7 +336,7 @@ class Session:
         self.document = done.document
         if begun.is_macro:
             if not _is_macro(done.command):
-                self._note(
+                self.recorder.note(
                     done.mode, done.command, "macro", "", done.outcome, done.inputs, done.made
                 )
             return Line(REMARK, f"  {done.path}  {self.title(done.command)}: {done.says}")
@@ -393,31 +366,9 @@ class Session:
         self, begun: _Begun, outcome: str, inputs: Mapping[str, str], made: tuple[str, ...] = ()
     ) -> None:
         """Notes what became of a command that was begun."""
-        self._note(begun.mode, begun.command, begun.how, begun.key, outcome, dict(inputs), made)
-
-    def _note(
-        self,
-        mode: str,
-        command: str,
-        how: str,
-        key: str,
-        outcome: str,
-        inputs: Mapping[str, str] = MappingProxyType({}),
-        made: tuple[str, ...] = (),
-    ) -> None:
-        event = Event(
-            time=self.clock(),
-            app=self.app.name,
-            version=self.app.version,
-            mode=mode,
-            command=command,
-            how=how,
-            key=key,
-            inputs=inputs,
-            outcome=outcome,
-            made=made,
+        self.recorder.note(
+            begun.mode, begun.command, begun.how, begun.key, outcome, dict(inputs), made
         )
-        self.events.append(event)
 
 
 def _is_macro(command: str) -> bool:

@@ -52,7 +52,7 @@ def simulate(args: SessionOptions, context: Surroundings) -> int:
         new_name(desk, record, context)
     session = _session(args.mode, args.document, context, desk, app.name)
     if record:
-        session.record(title)
+        session.recorder.start(title)
     live = args.script is None and context.interactive
     interrupted: KeyboardInterrupt | None = None
     try:
@@ -142,14 +142,14 @@ def _afterwards(
 ) -> int:
     """Saves what was recorded, and the log."""
     trouble = 0
-    for macro in session.recorded:
+    for macro in session.recorder.recorded:
         trouble |= _save_recorded(dry_run, context, desk, session, macro)
-    if dry_run or no_log or not session.events:
+    if dry_run or no_log or not session.recorder.events:
         if dry_run:
             context.report("Dry run: nothing was written.")
         return trouble
     path = _write_log(log, context, desk, session)
-    context.report(f"The log is in {path}, {counted(len(session.events), 'event')}.")
+    context.report(f"The log is in {path}, {counted(len(session.recorder.events), 'event')}.")
     return trouble
 
 
@@ -189,14 +189,14 @@ def _under_a_free_name(desk: Desk, context: Surroundings, macro: Macro) -> Macro
 
 def _write_log(log: str | None, context: Surroundings, desk: Desk, session: Session) -> str:
     """Writes the events; a log that is there already is added to. Returns its path."""
-    first = session.events[0].time
+    first = session.recorder.events[0].time
     stamp = first[:19].replace(":", "").replace("T", "-")
     if log:
         shown = str(log)
     else:
         shown = f"logs/{session.app.name}-{stamp}.jsonl"
     path = os.path.join(context.folder if log else desk.root, os.path.expanduser(shown))
-    lines = "".join(map(log_file.event_line, session.events))
+    lines = "".join(map(log_file.event_line, session.recorder.events))
     head = log_file.head_line(session.app.name, session.app.version, first)
     try:
         if log and not os.path.isdir(os.path.dirname(path)):

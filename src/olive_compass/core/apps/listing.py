@@ -6,20 +6,19 @@ from operator import itemgetter
 
 from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command, CommandKind
-from olive_compass.core.apps.columns import Columns, family, find_heading, guess_columns
+from olive_compass.core.apps.columns import Columns, find_heading, guess_columns
 from olive_compass.core.apps.command_ids import UniqueCommands, slug, unused_id
 from olive_compass.core.apps.groups import filled_down, group_rows
 from olive_compass.core.apps.habits import (
     has_access_letters,
-    leaders,
-    longest_typed,
     menu_signs,
-    minus_is_key,
     mostly_paths,
 )
 from olive_compass.core.apps.headings import EVERYWHERE
+from olive_compass.core.apps.key_cells import KeyCells
 from olive_compass.core.apps.key_columns import gather_keys
 from olive_compass.core.apps.key_matrix import as_list, map_heading
+from olive_compass.core.apps.listing_cleaning import cleaned_rows, short_enough
 from olive_compass.core.apps.listing_result import Listing, ListingRequest, SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
@@ -31,18 +30,12 @@ from olive_compass.core.apps.situations import (
     situations,
     with_modes,
 )
-from olive_compass.core.keys.cell import Cell
-from olive_compass.core.keys.cells import GESTURE, NO_KEY, names_command, read_cell
-from olive_compass.core.keys.kinds import kind_of
-from olive_compass.core.keys.letter_case import has_both_cases
+from olive_compass.core.keys.cells import NO_KEY
 from olive_compass.core.keys.new_words import unknown_words
-from olive_compass.core.keys.spelling import CAPITAL, Spelling
-from olive_compass.core.keys.triggers import Run, Stroke
-from olive_compass.core.plain import escaped, one_line, plain_text
+from olive_compass.core.keys.spelling import Spelling
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.plain import one_line
 from olive_compass.structs import replace
-
-#: The most characters in a cell: what is longer is no title, and no description that a table has.
-LONGEST_CELL = 5_000
 
 
 def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
@@ -51,9 +44,9 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
     Raises ``LookupError`` where the columns cannot be recognised; anything smaller that cannot be
     read is in ``set_aside`` with its line.
     """
-    rows, odd = _parted(rows)
+    rows, odd = short_enough(rows)
     spelling = Spelling(request.spelling)
-    rows, cleaned = _cleaned(rows)
+    rows, cleaned = cleaned_rows(rows)
     odd += cleaned
     # In a map a row has many commands, so it is counted before the list is made.
     mapped = 0 if map_heading(rows) is None else len(rows)
@@ -145,12 +138,8 @@ class _Maker:
         self.fields = columns.fields
         self.request = request
         self.aside = aside
-        self.spelling = Spelling(request.spelling)
-        self.unread: list[str] = []
         #: The menus that are headings of rows.
         self.headings: set[Path] = set()
-        #: Cells that tell a gesture.
-        self.gestures: set[str] = set()
         # A field without a column is read from an empty cell after the last one.
         used = (column + 1 for column in columns.fields.values())
         width = max(0, *(len(row.cells) for row in rows), *used)
@@ -158,29 +147,13 @@ class _Maker:
         self.pick = itemgetter(*(self.at[field] for field in _ORDER))
         self.blanks = [("",) * n for n in range(width + 2)]
         self.width = width
-        cells = list(filter(None, self._column("keys")))
-        #: Whether the cells themselves tell that a capital letter is Shift and that letter.
-        self.capitals = has_both_cases(map(self.spelling.read, set(cells)))
-        if self.capitals:
-            self.spelling = Spelling({**request.spelling, **dict([CAPITAL])})
-        self.minus_is_key = minus_is_key(cells)
-        self.devices = request.devices
-        if request.longest != 1:
-            self.leaders = leaders(cells)
-        else:
-            self.leaders = frozenset()
-        if request.typed is None:
-            self.typed = longest_typed(cells)
-        else:
-            self.typed = request.typed
+        self.keys = KeyCells(self._column("keys"), request, aside)
         titles, menus = self._column("title"), self._column("menu")
         self.title_is_path = "menu" not in self.fields and mostly_paths(titles)
         self.has_letters = has_access_letters([*titles, *menus])
         self.menu_signs = menu_signs(menus)
         #: What texts of cells were read as: most stand many times.
         self.paths: dict[str, tuple[str, ...]] = {}
-        self.triggers: dict[str, tuple[Run, ...]] = {}
-        self.others: dict[str, tuple[Run, ...] | None] = {"": None}
         self.places: dict[str, tuple[str, ...]] = {}
 
     def _column(self, field: str) -> list[str]:
@@ -223,7 +196,7 @@ class _Maker:
             rows=len(self.rows),
             groups=len(groups) - empty,
             repeated=taken.repeated,
-            typed=self.typed,
+            typed=self.keys.typed,
             longest_sequence=max(lengths, default=1),
             cleaned=cleaned,
             heads=heads,
@@ -231,19 +204,14 @@ class _Maker:
                 dict.fromkeys(text for n, text in groups.items() if not self.rows[n].heading)
             ),
             filled=self.filled,
-            unknown=unknown_words(self.unread, self.request.spelling),
-            capitals=self.capitals,
-            sequences=tuple(filter(self._has_sequence, self.triggers))[:3],
+            unknown=unknown_words(self.keys.unread, self.request.spelling),
+            capitals=self.keys.capitals,
+            sequences=self.keys.sequences[:3],
         )
 
     def _heads_nothing(self, n: int, groups: Mapping[int, str]) -> bool:
         """Whether a row that a person said is a heading has no command below it."""
         return self.request.groups == "yes" and (n + 1 in groups or n + 1 == len(self.rows))
-
-    def _has_sequence(self, text: str) -> bool:
-        """Whether a cell has a sequence that begins with a modifier."""
-        runs = self.triggers[text]
-        return any(len(run.strokes) > 1 and run.strokes[0].modifiers for run in runs)
 
     def _command(self, row: Row, group: str) -> Command | None:
         title, keys, menu_text, modes, id_, kind_text, does, keys_elsewhere = self._cells(row)
@@ -261,7 +229,7 @@ class _Maker:
             id=one_line(id_),
             title=title,
             menu=menu,
-            keys=self._keys(row, keys) if keys else (),
+            keys=self.keys.read(row, keys),
             modes=self._modes(modes) if modes else (),
             kind=self._kind(row, kind_text),
             does=self._does(one_line(does), keys),
@@ -291,7 +259,7 @@ class _Maker:
 
     def _does(self, does: str, keys: str) -> str:
         """What a command does, with the gesture that starts it: no key can be made of that, and it can be found."""
-        said = one_line(keys) if keys in self.gestures else ""
+        said = one_line(keys) if keys in self.keys.gestures else ""
         if "(" in keys and not said:
             # Loaded here: few cells say when.
             from olive_compass.core.keys.manual_cells import condition
@@ -310,68 +278,11 @@ class _Maker:
         self._set_aside(row, "kind", "it is none of " + ", ".join(KINDS), kind)
         return "command"
 
-    def _keys(self, row: Row, cell_text: str) -> tuple[Run, ...]:
-        """The keys of a cell; one that could be read without a word is read once."""
-        known = self.triggers.get(cell_text)
-        if known is not None:
-            return known
-        text = self.spelling.read(cell_text)
-        if text in ("-", "–") and self.minus_is_key:
-            text = "minus"
-        # “G, D”: where many cells begin with the same key and a comma, it begins runs and parts no keys.
-        if "," in text and text.partition(",")[0].strip() in self.leaders:
-            text = " ".join(part.strip() for part in text.split(","))
-        cell: Cell = read_cell(text, self.typed, self.request.platform)
-        if cell.problem == GESTURE:
-            self.gestures.add(cell_text)
-            self._set_aside(row, "keys", cell.problem, cell_text)
-        elif cell.problem:
-            self.unread.append(cell_text)
-            self._set_aside(row, "keys", cell.problem, cell_text)
-        if stranger := next((d for run in cell.triggers if (d := self._stranger(run))), ""):
-            self.unread.append(cell_text)
-            why = f"the desk has no device “{stranger}”"
-            self._set_aside(row, "keys", why, cell_text)
-            return ()
-        if not cell.problem:
-            self.triggers[cell_text] = cell.triggers
-        return cell.triggers
-
     def _keys_elsewhere(self, row: Row, keys: str, cell_text: str) -> tuple[Run, ...] | None:
         """The keys on the other platform: of their own column, or of a cell that has those of both."""
         if "keys_elsewhere" in self.fields:
-            if cell_text:
-                return self._keys(row, cell_text)
-            return ()
-        if keys not in self.others:
-            self.others[keys] = self._of_other_platform(keys)
-        return self.others[keys]
-
-    def _of_other_platform(self, keys: str) -> tuple[Run, ...] | None:
-        """What a cell has for the other platform, None: the same."""
-        if "mac" not in keys.lower() and not names_command(keys):
-            return None
-        other = "mac"
-        if family(self.request.platform) == "mac":
-            other = "pc"
-        cell: Cell = read_cell(self.spelling.read(keys), self.typed, other)
-        own = self.triggers.get(keys)
-        if cell.problem or own is None or cell.triggers == own:
-            return None
-        return cell.triggers
-
-    def _stranger(self, run: Run) -> str:
-        """The device of a trigger that the desk does not declare, ``""``: there is none."""
-        found = (stroke.key.partition(":") for stroke in run.strokes if ":" in stroke.key[1:])
-        return next(
-            (
-                device
-                for device, _, control in found
-                if device not in self.devices
-                and kind_of(Stroke((), f"{device}:{control}")).name == "device"
-            ),
-            "",
-        )
+            return self.keys.read(row, cell_text)
+        return self.keys.elsewhere(keys)
 
     def _modes(self, text: str) -> tuple[str, ...]:
         known = self.places.get(text)
@@ -391,55 +302,6 @@ def _without_stop(title: str) -> str:
     if title[-1:] != "." or " " not in title or title.endswith((" etc.", "..")):
         return title
     return title[:-1].rstrip()
-
-
-def _parted(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
-    """The rows that can be of commands, and those with a cell that is far too long for one."""
-    kept, aside = [], []
-    for row in rows:
-        # All of a row together is mostly shorter than one cell may be.
-        if sum(map(len, row.cells)) > LONGEST_CELL and (
-            len(longest := max(row.cells, key=len)) > LONGEST_CELL
-        ):
-            why = f"a cell has {len(longest)} characters, and {LONGEST_CELL} are the most"
-            aside.append(SetAside(line=row.line, what="row", why=why, text=longest[:200]))
-        else:
-            kept.append(row)
-    return kept, aside
-
-
-def _cleaned(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
-    """The rows without control characters and needless spaces, and the cells that had some."""
-    aside: list[SetAside] = []
-    result = []
-    for row in rows:
-        if (row.is_exact and "|".join(row.cells).isprintable()) or _is_clean(row.cells):
-            result.append(row)
-            continue
-        cells = []
-        for cell in row.cells:
-            if not cell.isprintable():
-                plain = plain_text(cell)
-                if len(plain) < len(cell.replace("\ufeff", "").replace("\r\n", "\n")):
-                    why = "signs that do not belong in it were taken out"
-                    aside.append(SetAside(line=row.line, what="text", why=why, text=escaped(cell)))
-                cell = plain
-            lines = (" ".join(line.split()) for line in cell.split("\n"))
-            cells.append("\n".join(filter(None, lines)))
-        result.append(Row(line=row.line, cells=tuple(cells), heading=row.heading))
-    return result, aside
-
-
-def _is_clean(cells: tuple[str, ...]) -> bool:
-    """Whether nothing is to be taken out of the cells of a row; one that looks odd is gone through."""
-    text = "|".join(cells)
-    return (
-        text.isprintable()
-        and "  " not in text
-        and "| " not in text
-        and " |" not in text
-        and text == text.strip()
-    )
 
 
 def _without_letters(
