@@ -170,7 +170,7 @@ def test_an_updated_listing_is_shown_first_and_keeps_decisions(empty: Path) -> N
     ask_in(empty, "assign", "app", "Trim", "F6")
     (empty / "keys.csv").write_text("Title,Menu,Keys\nSplit,Lines,S\nJoin,Edit,K\n")
     dry = ask_in(empty, "app", "import", "App", "--from", "keys.csv", "--dry-run")
-    assert "1 with other menu, 1 with other keys, 1 gone" in dry.out
+    assert "menu changed in 1, keys changed in 1, 1 gone" in dry.out
     assert "mine decides about edit.trim" in dry.out
     assert ask_in(empty, "app", "import", "App", "--from", "keys.csv").status == 2
     assert len(catalogue(empty)) == 3

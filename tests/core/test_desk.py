@@ -14,9 +14,10 @@ from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.sharing.sameness import days_before, practice
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.desk import tallies
-from olive_compass.desk.desk import Desk, find_root
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_file, desk_file, seat_file, system_file, tally_file
 from olive_compass.desk.keyboards import load_form, load_layout, names
+from olive_compass.desk.paths import find_root
 from olive_compass.errors import UserError
 
 DEMO = Path(olive_compass.__file__).parent / "data" / "demo"

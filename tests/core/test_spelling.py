@@ -8,11 +8,12 @@ from olive_compass.core.apps.listing import read_listing
 from olive_compass.core.apps.listing_result import ListingRequest
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import read_cell
+from olive_compass.core.keys.key_words import KEY_WORDS
 from olive_compass.core.keys.new_words import Unknown, checked, in_order, unknown_words
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.spelling import Spelling, is_kept_so
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
-from olive_compass.core.keys.words import KEY_WORDS, MODIFIER_WORDS
+from olive_compass.core.keys.words import MODIFIER_WORDS
 
 KEYS = ["A", "Z", "1", "F5", "F12", "Enter", "PageDown", "Delete", "Left", "-", "+", ",", "Num3"]
 HELD = st.lists(st.sampled_from(["Ctrl", "Alt", "Shift", "Meta"]), unique=True, max_size=3)

@@ -172,7 +172,8 @@ def tray_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
 def _desk(parsed_args: Any) -> "Desk | None":
     import os
 
-    from olive_compass.desk.desk import Desk, find_root
+    from olive_compass.desk.desk import Desk
+    from olive_compass.desk.paths import find_root
     from olive_compass.errors import UserError
 
     folder = getattr(parsed_args, "desk", None) or os.environ.get("OLIVE_COMPASS_DESK")

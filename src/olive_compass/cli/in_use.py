@@ -10,7 +10,8 @@ from olive_compass.cli import pick
 from olive_compass.cli.current_app import current, none_named
 from olive_compass.cli.parsing import positionals
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk.desk import Desk, find_root
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.paths import find_root
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

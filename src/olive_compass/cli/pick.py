@@ -10,7 +10,8 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Scheme, to_write
 from olive_compass.counts import parse_count
-from olive_compass.desk.desk import PENDING, Desk, find_root
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.paths import PENDING, find_root
 from olive_compass.desk.storage.cache import cache_file
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

@@ -12,14 +12,8 @@ from olive_compass.core.schemes.holdings import Holding, holdings, letter_route
 from olive_compass.core.schemes.layers import FACTORY, MENUS, SYSTEM
 from olive_compass.core.schemes.places import Place, place
 from olive_compass.core.wording import clause, counted
-from olive_compass.desk.desk import (
-    SYSTEM_FILE,
-    Desk,
-    app_path,
-    catalogue_path,
-    macro_path,
-    scheme_path,
-)
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.paths import SYSTEM_FILE, app_path, catalogue_path, macro_path, scheme_path
 
 if TYPE_CHECKING:
     from olive_compass.core.schemes.consequences import Loss, Shift

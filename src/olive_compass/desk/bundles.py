@@ -14,11 +14,12 @@ from types import MappingProxyType
 from msgspec import Struct
 
 from olive_compass.core.keys.keyboards import Platform
-from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import manifest_file
 from olive_compass.desk.formats.desk_file import DeskFile
 from olive_compass.desk.formats.desk_file import new_text as new_desk_text
 from olive_compass.desk.formats.manifest_file import FORMAT, FileTable, ManifestTable
+from olive_compass.desk.paths import DESK_FILE
 from olive_compass.desk.storage.file_names import as_stored, is_storable
 from olive_compass.desk.storage.plain_file import read_whole
 from olive_compass.errors import UserError

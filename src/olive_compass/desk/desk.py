@@ -1,6 +1,5 @@
 """The desk: finds it, reads what is asked for and no more, and saves changes as one."""
 
-import os
 from functools import cached_property
 from typing import TYPE_CHECKING
 
@@ -8,7 +7,6 @@ from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard, Platform
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.plain import is_text
 from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY, PROJECT
@@ -21,9 +19,15 @@ from olive_compass.desk.formats import (
     seat_file,
     system_file,
 )
-from olive_compass.desk.storage.plain_file import read_whole
-from olive_compass.desk.storage.plain_file import text_of as unmarked
-from olive_compass.desk.texts.toml_text import key_lines
+from olive_compass.desk.paths import (
+    DESK_FILE,
+    SYSTEM_FILE,
+    app_path,
+    catalogue_path,
+    macro_path,
+    scheme_path,
+)
+from olive_compass.desk.storage.desk_files import DeskFiles
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -40,38 +44,13 @@ if TYPE_CHECKING:
     from olive_compass.desk.storage.kept import Kept
     from olive_compass.desk.storage.records import FileChange
 
-DESK_FILE = "desk.toml"
 _NO_FILES: "Mapping[str, bytes | None]" = {}
-SYSTEM_FILE = "system.toml"
-
-#: The record of a change that is under way, or was interrupted.
-PENDING = ".history/pending.json"
 
 
-def find_root(start: str) -> str:
-    """The folder of the desk that ``start`` lies in. Raises ``UserError`` where there is none."""
-    try:
-        folder = os.path.abspath(start)
-    except FileNotFoundError as error:
-        raise UserError(
-            "The current folder is not there any more.", hint="Change to another one: cd"
-        ) from error
-    while True:
-        if os.path.isfile(os.path.join(folder, DESK_FILE)):
-            return folder
-        above = os.path.dirname(folder)
-        if above == folder:
-            raise UserError(
-                f"There is no desk in {os.path.abspath(start)} or above it.",
-                hint="Name one with --desk FOLDER, or make one: olive-compass desk new FOLDER",
-            )
-        folder = above
+class Desk(DeskFiles):
+    """A desk in the folder ``root``, with what its files mean.
 
-
-class Desk:
-    """The files of a desk in the folder ``root``. What is read is kept for this object's life.
-
-    ``instead`` are contents that count in the place of files (None: that file is not there): the
+    ``instead`` are contents that count in the place of files: the
     desk as it was, or as it would be. ``platform`` is read instead of that of the seat: another desk is looked
     at as from here.
     """
@@ -82,15 +61,10 @@ class Desk:
         instead: "Mapping[str, bytes | None]" = _NO_FILES,
         platform: Platform | None = None,
     ) -> None:
-        self.root = root
+        super().__init__(root, instead)
         self.platform = platform
-        self.instead = instead
         #: Where the user keeps what was worked out of this desk before, ``""``: nowhere.
         self.cache = ""
-        #: What is wrong with lines that were left out of what was read: whoever ran the command is told.
-        self.left_out: list[str] = []
-        self._bytes: dict[str, bytes] = {}
-        self._lines: dict[str, dict[tuple[str, str], int]] = {}
         self._apps: dict[str, App] = {}
         self._app_files: dict[str, app_file.AppFile] = {}
         self._macros: dict[str, dict[str, Macro]] = {}
@@ -142,7 +116,7 @@ class Desk:
     @cached_property
     def devices(self) -> "Mapping[str, Device]":
         """The devices that the desk declares, by name."""
-        listed = sorted(name for name in self._listed("devices") if name.endswith(".toml"))
+        listed = sorted(name for name in self.listed("devices") if name.endswith(".toml"))
         if not listed:
             return NO_DEVICES
         # Loaded here: most desks have none.
@@ -154,7 +128,7 @@ class Desk:
 
     def app_names(self) -> list[str]:
         """The names of all applications, sorted."""
-        return sorted(name for name in self._listed("apps") if self.has(app_path(name)))
+        return sorted(name for name in self.listed("apps") if self.has(app_path(name)))
 
     def app_name(self, given: str) -> str:
         """The name of the application that ``given`` means: by name, title or beginning."""
@@ -224,7 +198,7 @@ class Desk:
         return self._macros[app]
 
     def _read_macros(self, app: str) -> "dict[str, Macro]":
-        names = self._toml_names(f"macros/{app}")
+        names = self.toml_names(f"macros/{app}")
         if not names:
             return {}
         # Loaded here: most applications have no macro.
@@ -237,7 +211,7 @@ class Desk:
 
     def tally_names(self) -> list[str]:
         """The files of tallies, by their paths."""
-        return sorted(f"tallies/{n}" for n in self._listed("tallies") if n.endswith(".csv"))
+        return sorted(f"tallies/{n}" for n in self.listed("tallies") if n.endswith(".csv"))
 
     def trays(self, app: str) -> "list[Tray]":
         """The trays of the application as the file has them, of all layers and projects."""
@@ -271,7 +245,7 @@ class Desk:
 
     def scheme_names(self, app: str) -> list[str]:
         """The names of the application's schemes, sorted."""
-        return self._toml_names(f"schemes/{app}")
+        return self.toml_names(f"schemes/{app}")
 
     def scheme(self, app: App, name: str) -> Scheme:
         """A scheme of the application. Raises ``UserError`` where there is none of that name."""
@@ -308,7 +282,7 @@ class Desk:
 
     def own_file_formats(self) -> list[str]:
         """The names of the file formats that the desk has itself, sorted."""
-        return sorted({*self._toml_names(older.FORMATS), *self._toml_names(older.TEXTFORMS)})
+        return sorted({*self.toml_names(older.FORMATS), *self.toml_names(older.TEXTFORMS)})
 
     def file_format_names(self) -> list[str]:
         """The names of the file formats, those that ship among them, sorted."""
@@ -332,7 +306,7 @@ class Desk:
 
     def keyset_names(self) -> list[str]:
         """The names of the key sets, sorted."""
-        return self._toml_names("keysets")
+        return self.toml_names("keysets")
 
     def stack_names(self, app: str) -> tuple[str, ...]:
         """The names of the schemes that count: those of ``desk.toml``, or else all."""
@@ -410,37 +384,6 @@ class Desk:
             new = macro_writing.edited(old, before, after)
         return FileChange(path, old, new or macro_writing.new_text(after))
 
-    def bytes_or_none(self, path: str) -> bytes | None:
-        """The content of a file, None where there is no such file."""
-        if self.has(path):
-            return self.bytes(path)
-        return None
-
-    def change_of(self, path: str, after: bytes | None) -> "FileChange":
-        """The change that makes a file another one, or takes it away (None)."""
-        from olive_compass.desk.storage.records import FileChange
-
-        return FileChange(path, self.bytes_or_none(path), after)
-
-    def bytes(self, path: str) -> bytes:
-        """The content of a file, named from the desk. Raises ``UserError`` where it is missing."""
-        if path not in self._bytes and self.instead.get(path) is not None:
-            self._bytes[path] = self.instead[path] or b""
-        if path not in self._bytes:
-            try:
-                self._bytes[path] = read_whole(os.path.join(self.root, path), path)
-            except OSError as error:
-                raise UserError(
-                    f"This file cannot be read: {error.strerror}.", file=path
-                ) from error
-        return self._bytes[path]
-
-    def has(self, path: str) -> bool:
-        """Whether there is such a file."""
-        if path in self.instead:
-            return self.instead[path] is not None
-        return os.path.exists(os.path.join(self.root, path))
-
     def keep(self) -> None:
         """Keeps what was worked out of the desk, where anything was."""
         if "kept" in vars(self):
@@ -455,47 +398,6 @@ class Desk:
         instead = {**self.instead, **{each.path: each.after for each in files}}
         return Desk(self.root, instead, self.platform)
 
-    def _toml_names(self, folder: str) -> list[str]:
-        """The names of the TOML files in a folder of the desk, without their ending, sorted."""
-        return sorted(
-            name.removesuffix(".toml")
-            for name in self._listed(folder)
-            if name.endswith(".toml") and not name.startswith(".")
-        )
-
-    def _listed(self, folder: str) -> list[str]:
-        """The names in a folder of the desk, none where it is not there."""
-        try:
-            found = os.listdir(os.path.join(self.root, folder))
-        except (FileNotFoundError, NotADirectoryError):
-            found = []
-        names = [name for name in found if is_text(name)]
-        for name in found:
-            if not is_text(name):
-                shown = f"{folder}/{ascii(name)[1:-1]}: This name is no UTF-8; it is left out."
-                if shown not in self.left_out:
-                    self.left_out.append(shown)
-        if not self.instead:
-            return names
-        there = {
-            name: None for name in names if self.instead.get(f"{folder}/{name}", b"") is not None
-        }
-        for path, data in self.instead.items():
-            inside = path.removeprefix(f"{folder}/")
-            if inside != path and data is not None:
-                there[inside.split("/")[0]] = None
-        return list(there)
-
-    def line(self, path: str, table: str, key: str) -> int:
-        """The line of a key in a TOML file of the desk, 0 where it has none."""
-        return self.keys_of(path).get((table, key), 0)
-
-    def keys_of(self, path: str) -> dict[tuple[str, str], int]:
-        """Every table and key of a TOML file of the desk, with its line."""
-        if path not in self._lines:
-            self._lines[path] = key_lines(unmarked(older.current(self.bytes(path))))
-        return self._lines[path]
-
     def _app_file(self, name: str) -> app_file.AppFile:
         if name not in self._app_files:
             path = app_path(name)
@@ -508,22 +410,6 @@ class Desk:
 
     def _title(self, name: str) -> str:
         return self._app_file(name).title
-
-
-def app_path(app: str) -> str:
-    return f"apps/{app}/app.toml"
-
-
-def catalogue_path(app: str) -> str:
-    return f"apps/{app}/commands.csv"
-
-
-def macro_path(app: str, name: str) -> str:
-    return f"macros/{app}/{name}.toml"
-
-
-def scheme_path(app: str, name: str) -> str:
-    return f"schemes/{app}/{name}.toml"
 
 
 def _choose(given: str, names: list[str]) -> str:

@@ -4,7 +4,7 @@ import os
 from collections.abc import Callable, Iterable
 
 from olive_compass.desk import keyboards
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import (
     device_file,
     file_format_file,
@@ -15,6 +15,7 @@ from olive_compass.desk.formats import (
 )
 from olive_compass.desk.formats.purposes_file import PURPOSES_FILE
 from olive_compass.desk.formats.scheme_file import FORMAT as SCHEME_FORMAT
+from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
 from olive_compass.desk.texts import toml_text
 
 

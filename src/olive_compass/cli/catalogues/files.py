@@ -1,8 +1,9 @@
 """The files in which an application's knowledge stands, as they are and as they are to be."""
 
 from olive_compass.core.apps.app import App, Catalogue
-from olive_compass.desk.desk import Desk, app_path, catalogue_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import catalogue_file
+from olive_compass.desk.paths import app_path, catalogue_path
 from olive_compass.desk.storage.records import FileChange
 
 

@@ -22,8 +22,9 @@ from olive_compass.core.changes.edit_modes import (
     edit_modes,
 )
 from olive_compass.core.wording import clause, counted
-from olive_compass.desk.desk import Desk, app_path, scheme_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_file, app_writing, scheme_writing
+from olive_compass.desk.paths import app_path, scheme_path
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 

@@ -11,9 +11,10 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.desk.desk import Desk, app_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_file, app_writing, seat_file
 from olive_compass.desk.formats.app_file import Reading
+from olive_compass.desk.paths import app_path
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

@@ -11,8 +11,8 @@ from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.spelling import Spelling
-from olive_compass.desk.desk import app_path
 from olive_compass.desk.formats import app_writing
+from olive_compass.desk.paths import app_path
 from olive_compass.errors import UserError
 
 

@@ -11,9 +11,10 @@ from olive_compass.cli.options import WriteOptions, app_argument, write_options,
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_writing, purposes_file
 from olive_compass.desk.formats.desk_file import without_stack
+from olive_compass.desk.paths import DESK_FILE
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.texts.toml_editor import with_top

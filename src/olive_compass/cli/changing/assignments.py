@@ -15,7 +15,8 @@ from olive_compass.core.schemes.holdings import given_up
 from olive_compass.core.schemes.objections import keyless, lacking, typing, unlisted
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import Desk, app_path, macro_path
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.paths import app_path, macro_path
 from olive_compass.errors import UserError
 
 

@@ -33,7 +33,8 @@ from olive_compass.core.schemes.objections.guards import guard_says
 from olive_compass.core.schemes.objections.kind import GUARD, TAKEN
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import by_number, capital, clause
-from olive_compass.desk.desk import Desk, app_path, scheme_path
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.paths import app_path, scheme_path
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:

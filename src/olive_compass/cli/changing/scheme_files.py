@@ -8,9 +8,10 @@ from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import scheme_writing
 from olive_compass.desk.formats.desk_file import with_stack
+from olive_compass.desk.paths import DESK_FILE, scheme_path
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 

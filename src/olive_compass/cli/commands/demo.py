@@ -9,7 +9,7 @@ from typing import Any
 from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF
-from olive_compass.cli.tour import FIRST, TOUR, Scene
+from olive_compass.cli.tour import Scene, tours
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -36,9 +36,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     which.add_argument(
         "--step",
         type=int,
-        choices=range(1, len(FIRST) + 1),
+        choices=range(1, len(tours().first) + 1),
         metavar="N",
-        help=f"play only step N of {len(FIRST)}; step 1 creates the desk",
+        help=f"play only step N of {len(tours().first)}; step 1 creates the desk",
     )
 
 
@@ -63,12 +63,14 @@ def run(args: DemoOptions, context: Surroundings) -> int:
         )
     if args.quiet:
         return 0
-    scenes = TOUR if args.all else FIRST
+    scenes = tours().first
+    if args.all:
+        scenes = tours().whole
     chosen = scenes
     if args.step:
         chosen = scenes[args.step - 1 : args.step]
     _play(chosen, args.step or 1, folder, context)
-    if args.step and args.step < len(FIRST):
+    if args.step and args.step < len(tours().first):
         context.say(f"\nNext: olive-compass demo {_typed(args.folder)} --step {args.step + 1}")
         return 0
     seconds = time.monotonic() - started
@@ -84,11 +86,12 @@ def run(args: DemoOptions, context: Surroundings) -> int:
 
 
 def _play(scenes: Sequence[Scene], number: int, folder: str, context: Surroundings) -> None:
-    """Runs the commands one after another, each below its caption; ``number`` is that of the first caption."""
-    has_git = any(words[0] == "git" for _, words in scenes) and _has_git(folder)
-    for caption, words in scenes:
-        if caption:
-            context.say(f"\n{GREEN}{number}. {caption}{OFF}")
+    """Runs the commands one after another, each below what its scene says; ``number`` is that of the first."""
+    has_git = any(scene.words[0] == "git" for scene in scenes) and _has_git(folder)
+    for scene in scenes:
+        words = scene.words
+        if scene.says:
+            context.say(f"\n{GREEN}{number}. {scene.says}{OFF}")
             number += 1
         if words[0] == "git" and not has_git:
             context.say("git is not installed here, so this is left out.")

@@ -13,10 +13,11 @@ from olive_compass.cli.verbs import Verb
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import PROJECT
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import system_file
 from olive_compass.desk.formats.desk_file import HANDS, DeskFile, new_text, with_project
 from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values
+from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.storage.saving import write_atomically
 from olive_compass.errors import UserError

@@ -11,8 +11,9 @@ from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
 from olive_compass.desk.bundles import FILES, FOLDERS, Bundle, files_of, pack
-from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.keyset_file import keyset_path
+from olive_compass.desk.paths import app_path, catalogue_path, scheme_path
 
 GROUP = "share"
 ORDER = 50

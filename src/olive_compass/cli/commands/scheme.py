@@ -27,9 +27,10 @@ from olive_compass.core.schemes.layers import (
     SCHEME_LAYERS,
     scheme_layer,
 )
-from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import scheme_writing
 from olive_compass.desk.formats.desk_file import with_stack
+from olive_compass.desk.paths import DESK_FILE, scheme_path
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.texts.toml_editor import with_top

@@ -18,10 +18,11 @@ from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.wording import counted
 from olive_compass.desk.bundles import Bundle, unpack
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import desk_file, system_file
 from olive_compass.desk.formats.desk_file import with_stack
 from olive_compass.desk.formats.system_file import SystemKey
+from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE, scheme_path
 from olive_compass.desk.storage.file_names import twin_of
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.trying import try_reading

@@ -27,8 +27,9 @@ from olive_compass.core.changes.change import Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
 from olive_compass.core.schemes.objections.kind import GUARD
 from olive_compass.core.wording import conditional, counted
-from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_writing, catalogue_file, scheme_writing
+from olive_compass.desk.paths import app_path, catalogue_path, scheme_path
 from olive_compass.desk.storage.records import FileChange, changing
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

@@ -9,9 +9,10 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.system import SYSTEM_KEYS
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import desk_file, system_file
 from olive_compass.desk.formats.system_file import SystemKey
+from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 

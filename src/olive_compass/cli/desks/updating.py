@@ -9,8 +9,9 @@ from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
 from olive_compass.desk import older
-from olive_compass.desk.desk import DESK_FILE, Desk, app_path, catalogue_path, scheme_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import purposes_file
+from olive_compass.desk.paths import DESK_FILE, app_path, catalogue_path, scheme_path
 from olive_compass.desk.storage.records import FileChange, changing
 
 

@@ -22,9 +22,10 @@ from olive_compass.core.apps.app import DUPLICATES, Catalogue, Duplicates, Rules
 from olive_compass.core.apps.changes import take_in
 from olive_compass.core.apps.guesses import as_values, guesses
 from olive_compass.core.apps.listing_result import Listing, SetAside
-from olive_compass.desk.desk import Desk, app_path, catalogue_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_writing, catalogue_file
 from olive_compass.desk.formats.app_file import Reading
+from olive_compass.desk.paths import app_path, catalogue_path
 from olive_compass.desk.storage.records import FileChange, changing
 from olive_compass.desk.texts.cells import shielded
 

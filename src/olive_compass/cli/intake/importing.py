@@ -37,10 +37,11 @@ from olive_compass.core.apps.key_columns import own_keys_column
 from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.keys.spelling import CAPITAL
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import Desk, app_path, catalogue_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_writing, catalogue_file
 from olive_compass.desk.formats.app_file import Reading
 from olive_compass.desk.importing.source import Read
+from olive_compass.desk.paths import app_path, catalogue_path
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

@@ -38,7 +38,7 @@ def say_changes(context: Surroundings, changes: Sequence[Change], desk: Desk, na
 def _counted_changes(what: str, count: int) -> str:
     if what in ("new", "gone"):
         return f"{count} {what}"
-    return f"{count} with other {what}"
+    return f"{what} changed in {count}"
 
 
 def _say_decisions(context: Surroundings, stack: Stack, gone: Container[str]) -> None:

@@ -9,7 +9,8 @@ from msgspec import Struct
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import along
-from olive_compass.desk.desk import Desk, catalogue_path, scheme_path
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.paths import catalogue_path, scheme_path
 from olive_compass.desk.storage.kept import files_of
 from olive_compass.errors import UserError
 from olive_compass.structs import to_builtins

@@ -18,7 +18,8 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import BUILT_IN, FACTORY, MENUS, RESERVED, SYSTEM
 from olive_compass.core.wording import clause, yes_or_no
-from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path, scheme_path
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.paths import SYSTEM_FILE, app_path, catalogue_path, scheme_path
 from olive_compass.structs import replace
 
 

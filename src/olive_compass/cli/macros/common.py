@@ -12,7 +12,8 @@ from olive_compass.core.macros.calling import self_start
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.playing import World, world_of
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.desk.desk import Desk, macro_path
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.paths import macro_path
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError

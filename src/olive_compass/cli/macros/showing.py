@@ -14,7 +14,7 @@ from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.wording import clause, counted
-from olive_compass.desk.desk import macro_path
+from olive_compass.desk.paths import macro_path
 
 
 class MacroListOptions(Common, kw_only=True):

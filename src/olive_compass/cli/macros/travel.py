@@ -24,8 +24,8 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.travelling import translated
 from olive_compass.core.plain import one_line
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import macro_path
 from olive_compass.desk.formats import macro_file
+from olive_compass.desk.paths import macro_path
 from olive_compass.desk.texts import json_text
 from olive_compass.desk.texts.csv_text import each_row
 from olive_compass.desk.texts.json_text import load as load_json

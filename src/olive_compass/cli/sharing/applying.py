@@ -27,9 +27,10 @@ from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKE
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.sameness import DAYS, Practice, habits
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import scheme_writing
 from olive_compass.desk.formats.desk_file import with_stack
+from olive_compass.desk.paths import DESK_FILE, scheme_path
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 

@@ -19,8 +19,9 @@ from olive_compass.core.sharing.delivering import (
     Moved,
 )
 from olive_compass.core.wording import clause, counted
-from olive_compass.desk.desk import Desk, app_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_writing, seat_file
+from olive_compass.desk.paths import app_path
 from olive_compass.desk.shortcuts.delivery import state_path, write_state
 from olive_compass.desk.shortcuts.delivery_plans import Plan, plan_delivery
 from olive_compass.desk.shortcuts.delivery_target import Target

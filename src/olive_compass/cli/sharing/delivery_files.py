@@ -4,8 +4,9 @@ import os
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import seat_file
+from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
 from olive_compass.desk.shortcuts.delivery import opened, read_state, state_path
 from olive_compass.desk.shortcuts.delivery_target import Target
 from olive_compass.desk.shortcuts.shortcuts_file import read

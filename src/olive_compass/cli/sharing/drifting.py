@@ -12,7 +12,8 @@ from olive_compass.core.answers.drift import drift as drift_of
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.places import place
 from olive_compass.core.sharing.keysets import SAME, cell
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
 from olive_compass.errors import UserError
 
 

@@ -21,8 +21,9 @@ from olive_compass.core.schemes.layers import FACTORY, PERSONAL, scheme_layer
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.rows import DecisionRow, as_it_counts, scheme_of
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import Desk, scheme_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import scheme_file, scheme_writing
+from olive_compass.desk.paths import scheme_path
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.plain_file import utf8_of
 from olive_compass.desk.storage.records import FileChange

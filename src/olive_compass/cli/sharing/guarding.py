@@ -6,7 +6,8 @@ from olive_compass.core.changes.change import Answers, Question, guard_questions
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.guards import Guarded
 from olive_compass.core.schemes.objections.guards import guard_says
-from olive_compass.desk.desk import Desk, scheme_path
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.paths import scheme_path
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 

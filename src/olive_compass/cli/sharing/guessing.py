@@ -22,8 +22,9 @@ from olive_compass.core.sharing.proposals import (
 )
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.wording import by_number, counted
-from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import desk_file, purposes_file
+from olive_compass.desk.paths import DESK_FILE
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

@@ -17,8 +17,9 @@ from olive_compass.core.sharing.comparing import compare_keysets, compare_trays
 from olive_compass.core.sharing.comparing_schemes import compare_schemes
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.desk.bundles import files_of
-from olive_compass.desk.desk import Desk, scheme_path
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import keyset_file, scheme_file, tray_file
+from olive_compass.desk.paths import scheme_path
 from olive_compass.desk.storage.file_names import as_stored
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.structs import replace

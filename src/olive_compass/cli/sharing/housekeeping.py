@@ -8,8 +8,8 @@ from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import HOUSE
 from olive_compass.desk import git as real_git
-from olive_compass.desk.desk import DESK_FILE
 from olive_compass.desk.formats.desk_file import with_house
+from olive_compass.desk.paths import DESK_FILE
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 

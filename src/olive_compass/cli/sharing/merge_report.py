@@ -11,9 +11,10 @@ from olive_compass.core.answers.merge import wrong_together
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.sharing.merging import Conflict
-from olive_compass.desk.desk import Desk, find_root
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import scheme_file
 from olive_compass.desk.merging import FileMerge, conflict_text, said, subject
+from olive_compass.desk.paths import find_root
 from olive_compass.errors import UserError
 
 

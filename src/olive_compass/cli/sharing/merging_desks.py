@@ -17,8 +17,9 @@ from olive_compass.cli.terminal.layout import BOLD, OFF, RED, YELLOW
 from olive_compass.core.sharing.merging import Conflict
 from olive_compass.core.wording import counted
 from olive_compass.desk.bundles import FILES, FOLDERS, files_of
-from olive_compass.desk.desk import Desk, find_root
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.merging import merge_file
+from olive_compass.desk.paths import find_root
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.storage.saving import write_atomically
 from olive_compass.errors import UserError

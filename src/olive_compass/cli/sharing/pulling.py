@@ -17,8 +17,9 @@ from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.layers import FACTORY, HOUSE
 from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
-from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.desk_file import with_house, with_stack
+from olive_compass.desk.paths import DESK_FILE
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError

@@ -28,8 +28,9 @@ from olive_compass.core.sharing.comparing import (
 from olive_compass.core.sharing.comparing_schemes import compare_schemes, factory_scheme
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.upgrading import upgrade
-from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import keyset_file
+from olive_compass.desk.paths import DESK_FILE
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

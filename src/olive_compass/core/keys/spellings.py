@@ -3,7 +3,8 @@
 Sources: those of ``names``, the key symbols of the X Window System, and the words of other languages in ``words``.
 """
 
-from olive_compass.core.keys.words import KEY_WORDS, MODIFIER_WORDS, by_word
+from olive_compass.core.keys.key_words import KEY_WORDS
+from olive_compass.core.keys.words import MODIFIER_WORDS, by_word
 
 #: Spelling in lower case, or a sign, to the modifier that we write.
 MODIFIER_SPELLINGS = {
