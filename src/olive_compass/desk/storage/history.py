@@ -10,14 +10,14 @@ from collections.abc import Callable, Iterator, Sequence
 
 from msgspec import Struct
 
-from olive_compass.desk.storage.folders import HISTORY, Folder
+from olive_compass.desk.storage.folders import Folder
 from olive_compass.desk.storage.locking import locked
 from olive_compass.desk.storage.plain_file import read_whole
+from olive_compass.desk.storage.recorded_changes import RecordedChanges, record_name
 from olive_compass.desk.storage.records import (
     FileChange,
     Record,
     StaleError,
-    changes_of,
     changing,
     digest,
     entry_of,
@@ -53,12 +53,8 @@ class Recovered(Struct, frozen=True):
     holds: bool
 
 
-class History:
-    """The changes of the desk in the folder ``root``."""
-
-    def __init__(self, root: str) -> None:
-        self.root = root
-        self.folder = os.path.join(root, HISTORY)
+class History(RecordedChanges):
+    """The changes of the desk in the folder ``root``: made, undone and removed."""
 
     def save(
         self,
@@ -88,7 +84,7 @@ class History:
                         raise StaleError(change.path)
                 numbers = self.numbers()
                 number = max(numbers, default=0) + 1
-                earlier = list(self._readable(numbers[-MOST_LOOKED_AT:]))
+                earlier = list(self.readable(numbers[-MOST_LOOKED_AT:]))
                 record = Record(
                     number=number,
                     when=when,
@@ -144,68 +140,6 @@ class History:
             return None
         return Recovered(record.number, record.what, record.number in self.numbers())
 
-    def numbers(self) -> list[int]:
-        """The numbers of all changes, the oldest first."""
-        if not os.path.isdir(self.folder):
-            return []
-        stems = (name[:-5] for name in os.listdir(self.folder) if name.endswith(".json"))
-        return sorted(int(stem) for stem in stems if stem.isdigit())
-
-    def records(self) -> Iterator[Record]:
-        """All changes, the newest first."""
-        for number in reversed(self.numbers()):
-            yield self.record(number)
-
-    def record(self, number: int) -> Record:
-        """The change with that number. Raises ``UserError`` where it is gone, or cannot be read."""
-        return read_record(self.path_of(number))
-
-    def path_of(self, number: int) -> str:
-        """The file of the change with that number."""
-        return os.path.join(self.folder, _name(number))
-
-    def files(self, record: Record) -> tuple[FileChange, ...]:
-        """The files of a change, before and after it. Raises ``UserError`` where that is not known any more."""
-        return changes_of(record, self.record)
-
-    def _readable(self, numbers: Sequence[int]) -> Iterator[Record]:
-        """The changes with these numbers, the newest first, as far as they can be read."""
-        with contextlib.suppress(UserError):
-            yield from map(self.record, reversed(numbers))
-
-    def undoable(self) -> Iterator[Record]:
-        """The changes that are neither undone nor undoings, the newest first."""
-        skipped: set[int] = set()
-        for record in self.records():
-            if record.number in skipped:
-                continue
-            if record.undoes:
-                skipped.add(record.undoes)
-            else:
-                yield record
-
-    def to_undo(self) -> Record | None:
-        """The newest change that is neither undone nor itself an undoing."""
-        return next(self.undoable(), None)
-
-    def to_redo(self) -> Record | None:
-        """The newest undoing that was not taken back, if nothing else was changed after it."""
-        skipped: set[int] = set()
-        numbers = self.numbers()
-        for record in map(self.record, reversed(numbers)):
-            if record.number in skipped:
-                continue
-            # A change that is no undoing stands after what could be redone.
-            if record.undoes not in numbers:
-                return None
-            undone = self.record(record.undoes)
-            if undone.undoes:
-                # A redo: it and the undoing that it took back cancel out.
-                skipped.add(undone.number)
-                continue
-            return record
-        return None
-
     def undo_changes(
         self,
         record: Record,
@@ -255,9 +189,11 @@ class History:
                     record = self.record(number)
                     entries = tuple(whole_before(each, self.record) for each in record.entries)
                     if entries != record.entries:
-                        write_in(folder, _name(number), text_of(replace(record, entries=entries)))
+                        write_in(
+                            folder, record_name(number), text_of(replace(record, entries=entries))
+                        )
                 for number in sorted(gone):
-                    folder.unlink(_name(number))
+                    folder.unlink(record_name(number))
         except OSError as error:
             raise UserError(f"{error.strerror}.", file=str(error.filename or self.root)) from error
 
@@ -298,7 +234,7 @@ class History:
         write_in(folder, "pending.json", text_of(record))
 
     def _number(self, folder: Folder, number: int) -> None:
-        folder.rename("pending.json", _name(number))
+        folder.rename("pending.json", record_name(number))
 
     def _now(self, path: str) -> bytes | None:
         try:
@@ -325,11 +261,6 @@ class History:
         with contextlib.suppress(OSError):
             for depth in range(0 if os.path.isabs(path) else len(place.folders), 0, -1):
                 os.rmdir(os.path.join(place.base, *place.folders[:depth]))
-
-
-def _name(number: int) -> str:
-    """The name of the file of a change."""
-    return f"{number:06}.json"
 
 
 def _without(file: FileChange, now: bytes | None) -> bytes | None:
