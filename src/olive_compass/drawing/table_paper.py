@@ -22,18 +22,23 @@ def laid_out(
     """The pages of a table: one, where all of it fits, else as few as ordinary letters need; ``size`` is
     that of the letters, 0: as large as can be."""
     frame = Frame(head, paper, measure)
-    found = [
-        (tried, _pages(table, frame, tried))
-        for tried in ([size] if size else sizes(paper, SMALLEST))
-    ]
-    usual = [each for each in found if each[0] >= ORDINARY] or found
-    fewest = min(len(pages) for _, pages in usual)
-    best = next((each for each in found if len(each[1]) == 1), None)
-    chosen, pages = best or next(each for each in usual if len(each[1]) == fewest)
+    tried = sizes(paper, SMALLEST)
+    if size:
+        tried = [size]
+    chosen, pages = _fewest([(each, _pages(table, frame, each)) for each in tried])
     return [frame.leaf(chosen, page, n, len(pages)) for n, page in enumerate(pages, 1)]
 
 
 _Placed = list[tuple[float, float, Piled]]
+
+
+def _fewest(found: list[tuple[float, list[_Placed]]]) -> tuple[float, list[_Placed]]:
+    """The largest letters with one page, or else with the fewest pages of ordinary letters."""
+    for size, pages in found:
+        if len(pages) == 1:
+            return size, pages
+    usual = [each for each in found if each[0] >= ORDINARY] or found
+    return min(usual, key=lambda each: len(each[1]))
 
 
 def _pages(table: Table, frame: Frame, size: float) -> list[_Placed]:

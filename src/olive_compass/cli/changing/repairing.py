@@ -58,21 +58,26 @@ def _repair_all(args: "Repairs", context: Surroundings) -> int:
         _agree(args.yes, context)
         number = save(desk, context, files, what)
     if args.form == "json":
-        context.json(
-            {
-                "what": what,
-                "changed": bool(files),
-                "dry-run": False,
-                "change": number,
-                "files": [each.path for each in files],
-                "findings": repaired,
-            }
-        )
+        context.json(_document(what, number, files, repaired))
     elif files:
         context.report("Done. To undo: olive-compass undo")
     else:
         context.say("There is nothing that can be repaired safely.")
     return 0
+
+
+def _document(
+    what: str, number: int | None, files: "list[FileChange]", repaired: list[dict[str, Any]]
+) -> dict[str, Any]:
+    """The repair as JSON."""
+    return {
+        "what": what,
+        "changed": bool(files),
+        "dry-run": False,
+        "change": number,
+        "files": [each.path for each in files],
+        "findings": repaired,
+    }
 
 
 def _agree(sure: bool, context: Surroundings) -> None:

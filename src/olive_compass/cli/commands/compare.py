@@ -73,6 +73,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a4, landscape")
 
 
+Pair = tuple[Keymap, Keymap, list[PressChange]]
+
+
 class CompareOptions(ListingOptions, kw_only=True):
     """The options of ``compare``."""
 
@@ -99,36 +102,41 @@ def run(args: CompareOptions, context: Surroundings) -> int:
     # Two sides of different applications share no commands: only what was decided can be held together.
     by_decision = args.decisions or keymaps is None
     sections = _sections(before, after, by_decision)
-    if by_decision:
-        pairs = []
-    else:
-        pairs = [(*pair, press_changes(*pair)) for pair in keymaps or ()]
+    pairs: list[Pair] = []
+    if keymaps and not by_decision:
+        pairs = [(*pair, press_changes(*pair)) for pair in keymaps]
     # Lines and files are named on the desk that is looked at, which may be another one.
     whose: Desk = desk
     if isinstance(after.what, Desk):
         whose = after.what
+    labels = (before.label, after.label)
     if args.json:
-        presses = [_as_json(new, each) for old, new, found in pairs for each in found]
-        told = {"presses": presses, "differences": sections_json(sections)}
-        context.json({"before": before.label, "after": after.label, **told})
-        return 0
-    if asked.form != "text":
+        context.json(_document(labels, sections, pairs))
+    elif asked.form != "text":
+        summary = _counted(pairs)
         if by_decision:
             summary = counted_differences(sections)
-        else:
-            summary = _counted(pairs)
-        labels = (before.label, after.label)
         _give(asked, context, labels, tuple(_contrasts(whose, sections, pairs)), summary)
-        return 0
-    if by_decision or sections:
-        print_sections(context, whose, sections)
-    if not by_decision:
-        _print(context, pairs)
-        _print_savings(context, whose, pairs)
+    else:
+        if by_decision or sections:
+            print_sections(context, whose, sections)
+        if not by_decision:
+            _print(context, pairs)
+            _print_savings(context, whose, pairs)
     return 0
 
 
-Pair = tuple[Keymap, Keymap, list[PressChange]]
+def _document(
+    labels: tuple[str, str], sections: list[Section], pairs: list[Pair]
+) -> dict[str, Any]:
+    """The comparison as JSON."""
+    presses = [_as_json(new, each) for old, new, found in pairs for each in found]
+    return {
+        "before": labels[0],
+        "after": labels[1],
+        "presses": presses,
+        "differences": sections_json(sections),
+    }
 
 
 def _sides(

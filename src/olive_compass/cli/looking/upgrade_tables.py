@@ -142,19 +142,21 @@ _SINGULAR = {
 
 
 def _row(each: Match) -> tuple[str, ...]:
-    by = ""
+    moved = "keys moved" in each.what
+    old = old_keys = new = new_keys = by = ""
+    if each.old:
+        old = each.old.title
+        if moved:
+            old_keys = write_cell(each.old.keys)
+    if each.new:
+        new = each.new.title
+        if moved or not each.old:
+            new_keys = write_cell(each.new.keys)
+    if new == old:
+        new = ""
     if each.old and each.new and each.score < 1:
         by = f"{each.by} ({each.score:.2f})"
-    return (
-        ", ".join(each.what),
-        each.old.title if each.old else "",
-        each.new.title if each.new and (not each.old or each.new.title != each.old.title) else "",
-        write_cell(each.old.keys) if each.old and "keys moved" in each.what else "",
-        write_cell(each.new.keys)
-        if each.new and each.new.keys and ("keys moved" in each.what or not each.old)
-        else "",
-        by,
-    )
+    return (", ".join(each.what), old, new, old_keys, new_keys, by)
 
 
 def _verdict_row(old: App, new: App, verdict: Verdict) -> tuple[str, ...]:

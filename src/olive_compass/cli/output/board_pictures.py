@@ -1,6 +1,6 @@
 """``board --as png``: the keyboard as a picture, with what each key does."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -72,20 +72,25 @@ def _panels(
     panels = []
     for held in what.groups:
         keys = keys_with(what, held, codes)
+        used = {code for code, each in keys.items() if _is_seen(*each)}
         # Eight boards of which six are empty would hide the two that say something.
-        if only_used and not any(_is_seen(*each) for each in keys.values()):
+        if only_used and not used:
             continue
         found = {code: _key(what, code, *each, group) for code, each in keys.items()}
         title = "without modifiers"
         if held:
             title = f"with {'+'.join(held)}"
-        panels.append(Panel(title, form, {code: found[code] for code in form.seats}))
+        panels.append(Panel(title, form, _on(form, found)))
+        # A device on which nothing lies takes no room in the picture.
         for device in devices:
-            # A device on which nothing lies takes no room in the picture.
-            if any(_is_seen(*keys[code]) for code in device.seats):
-                own = {code: found[code] for code in device.seats}
-                panels.append(Panel(f"{device.title} {title}", device, own))
+            if not used.isdisjoint(device.seats):
+                panels.append(Panel(f"{device.title} {title}", device, _on(device, found)))
     return panels
+
+
+def _on(form: Form, keys: "Mapping[str, Key]") -> "dict[str, Key]":
+    """The keys that a form or a device has."""
+    return {code: keys[code] for code in form.seats}
 
 
 def _subtitle(desk: Desk, what: BoardQuery, form: Form) -> str:

@@ -58,6 +58,35 @@ def apply_set(args: KeysetApplyOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     keyset = keyset_named(desk, args.name)
     plans = _plans(desk, keyset, args.apps, args.scheme)
+    _show_plans(args, context, desk, keyset, plans)
+    # The plan is shown before it is asked about: the answer is given to what was read.
+    files = _files(desk, plans)
+    if not files:
+        _report(args.json, context, "All of them have these keys already; nothing was changed.")
+        return 0
+    if args.dry_run:
+        if not args.json:
+            context.say("Dry run: nothing was written.")
+        return 0
+    kept = "The set was not applied; nothing was changed."
+    confirm(args.yes, context, "Applying a set", "Do it?", kept)
+    what = _what_was_done(keyset, plans)
+    save(desk, context, files, what)
+    _report(args.json, context, f"{what} ({', '.join(change.path for change in files)}).")
+    for sentence in _savings(desk, plans) if desk.tally_names() else ():
+        _report(args.json, context, sentence)
+    _report(args.json, context, "To undo: olive-compass undo")
+    return 0
+
+
+def _show_plans(
+    args: KeysetApplyOptions,
+    context: Surroundings,
+    desk: Desk,
+    keyset: KeySet,
+    plans: list[tuple[Target, Change]],
+) -> None:
+    """Shows what the set would change in each application, or gives it as JSON."""
     done = practice_of(desk, context)
     if args.json:
         now, then = _keymaps(desk, plans)
@@ -72,26 +101,12 @@ def apply_set(args: KeysetApplyOptions, context: Surroundings) -> int:
         for each in plans:
             _print_plan(context, desk, *each, args.all, done)
         _say_sameness(context, desk, plans, done)
-    # The plan is shown before it is asked about: the answer is given to what was read.
-    files = _files(desk, plans)
-    if not files:
-        _report(args.json, context, "All of them have these keys already; nothing was changed.")
-        return 0
-    if args.dry_run:
-        if not args.json:
-            context.say("Dry run: nothing was written.")
-        return 0
-    kept = "The set was not applied; nothing was changed."
-    confirm(args.yes, context, "Applying a set", "Do it?", kept)
+
+
+def _what_was_done(keyset: KeySet, plans: list[tuple[Target, Change]]) -> str:
     adopted = sum(p.what == ADOPTED for _, c in plans for p in planned_of(c))
     apps = joined(t.view.app.title for t, c in plans if not c.already)
-    what = f"Key set {keyset.name}: assigned {counted(adopted, 'key')} in {apps}"
-    save(desk, context, files, what)
-    _report(args.json, context, f"{what} ({', '.join(change.path for change in files)}).")
-    for sentence in _savings(desk, plans) if desk.tally_names() else ():
-        _report(args.json, context, sentence)
-    _report(args.json, context, "To undo: olive-compass undo")
-    return 0
+    return f"Key set {keyset.name}: assigned {counted(adopted, 'key')} in {apps}"
 
 
 def _say_sameness(

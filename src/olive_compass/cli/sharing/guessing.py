@@ -46,23 +46,29 @@ def guess(args: PurposeGuessOptions, context: Surroundings) -> int:
     """Runs ``purpose guess``."""
     desk = pick.desk(args, context)
     _check_score(args.above)
-    app = desk.app_name(args.app) if args.app else ""
+    app = ""
+    if args.app:
+        app = desk.app_name(args.app)
+    refused = desk.settings.refused
+    if args.refused:
+        refused = ()
     purposes = purposes_file.load(desk.root)
-    found = find(desk, purposes, context, app, () if args.refused else desk.settings.refused)
+    found = find(desk, purposes, context, app, refused)
     if not found:
         return _nothing(args, context, desk, app)
     shown = _from(found, args.above or 0)
     taken = _from(found, SURE if args.above is None else args.above)
-    if args.json and not args.yes:
+    if args.json:
+        if args.yes:
+            return _save(args, context, desk, purposes, taken, [])
         context.json({"proposals": [_as_json(each) for each in shown]})
         return 0
-    if not args.json:
-        if not shown:
-            return _none_so_sure(context, found, args.above or 0)
-        if context.interactive and not args.yes:
-            return _save(args, context, desk, purposes, *_asked(context, shown))
-        if not context.quiet:
-            _print(context, shown, taken, args.limit)
+    if not shown:
+        return _none_so_sure(context, found, args.above or 0)
+    if context.interactive and not args.yes:
+        return _save(args, context, desk, purposes, *_asked(context, shown))
+    if not context.quiet:
+        _print(context, shown, taken, args.limit)
     if args.yes:
         return _save(args, context, desk, purposes, taken, [])
     context.say(_how_to_take(args.above, app))

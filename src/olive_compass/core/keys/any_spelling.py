@@ -104,21 +104,23 @@ class Reader:
     def _after_joiner(self, at: int, signed: bool) -> int:
         """Where the rest begins after a modifier that ends at ``at``."""
         text = self.text
-        spaced = at
-        while spaced < len(text) and text[spaced].isspace():
-            spaced += 1
+        spaced = self._past_blanks(at)
         # “Ctrl & C”; right after a modifier, or at the end, the sign is the key.
         is_and = spaced > at and text[spaced : spaced + 2] == "& "
-        if is_and or (spaced < len(text) and text[spaced] in "+-"):
-            after = spaced + 1
-            while after < len(text) and text[after].isspace():
-                after += 1
-            # A sign at the end of a stroke is the key itself: "Ctrl -", "⌘+", "⌘+ ⌘A".
-            if signed and spaced == at and after > spaced + 1:
-                return spaced
-            if after < len(text) or not (signed or spaced > at):
-                return after
-        return spaced
+        if not is_and and text[spaced : spaced + 1] not in ("+", "-"):
+            return spaced
+        after = self._past_blanks(spaced + 1)
+        # A sign at the end of a stroke is the key itself: "Ctrl -", "⌘+", "⌘+ ⌘A".
+        if signed and spaced == at and after > spaced + 1:
+            return spaced
+        is_end = after == len(text)
+        if is_end and (signed or spaced > at):
+            return spaced
+        return after
+
+    def _past_blanks(self, at: int) -> int:
+        """Where the text goes on after blanks."""
+        return len(self.text) - len(self.text[at:].lstrip())
 
     def _key(self, held: list[str]) -> list[Stroke]:
         text, at = self.text, self.at

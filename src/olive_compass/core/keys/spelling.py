@@ -77,18 +77,23 @@ class Spelling(Struct, frozen=True):
         return text[:-1] + text[-1].lower()
 
     def _stroke(self, stroke: Stroke, theirs: Mapping[str, str]) -> str:
-        held: tuple[str, ...] = stroke.modifiers
         if self.has_capitals and len(stroke.key) == 1 and not _is_either_way(stroke):
             return self._letter(stroke)
-        order = [ours.removesuffix("+") for ours in self.words.values()]
-        if len(held) > 1 and set(held) <= set(order):
-            held = tuple(sorted(held, key=order.index))
-        parts = [theirs.get(f"{name}+") or f"{theirs.get(name, name)}+" for name in held]
         if stroke.by_place or stroke.key in _plain_words(self.words):
             return str(stroke)
+        held = self._in_their_order(stroke.modifiers)
+        parts = [theirs.get(f"{name}+") or f"{theirs.get(name, name)}+" for name in held]
         key = theirs.get(stroke.key, stroke.key.removeprefix(OWN))
-        lower = self.words.get(LOWER[0]) == LOWER[1] and len(key) == 1
-        return "".join(parts) + (key.lower() if lower else key)
+        if self.words.get(LOWER[0]) == LOWER[1] and len(key) == 1:
+            key = key.lower()
+        return "".join(parts) + key
+
+    def _in_their_order(self, held: tuple[str, ...]) -> tuple[str, ...]:
+        """Modifiers in the order of the application's own words, where it has a word for each."""
+        order = [ours.removesuffix("+") for ours in self.words.values()]
+        if set(held) <= set(order):
+            return tuple(sorted(held, key=order.index))
+        return held
 
 
 def _is_either_way(stroke: Stroke) -> bool:

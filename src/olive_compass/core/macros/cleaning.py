@@ -142,13 +142,18 @@ def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:
             suspect(n, ESCAPE, f"{title} ends what was begun, and nothing was")
     _taken_back(verbs, found)
     left = [n for n in range(1, len(verbs) + 1) if n not in found]
-    for stretch in _same_views(commands, left):
-        for n in stretch:
-            others = joined(str(other) for other in stretch if other != n)
-            suspect(n, VIEWS, f"with step {others} the view is what it was before")
+    for n, others in _viewed_again(commands, left):
+        suspect(n, VIEWS, f"with step {others} the view is what it was before")
     for n, again in _set_again(verbs, macro, left):
         suspect(n, TWICE, f"step {again} sets {titles[again - 1]} again before it was used")
     return list(found.values())
+
+
+def _viewed_again(commands: list[Command | None], left: list[int]) -> Iterator[tuple[int, str]]:
+    """The steps that together leave the view as it was, each with the others in words."""
+    for stretch in _same_views(commands, left):
+        for n in stretch:
+            yield n, joined(str(other) for other in stretch if other != n)
 
 
 def _set_again(verbs: list[str], macro: Macro, left: list[int]) -> Iterator[tuple[int, int]]:

@@ -72,26 +72,25 @@ def _lines(text: str, file: str) -> Read:
 
 def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]]:
     """The objects that stand for commands, wherever the listing keeps them."""
+    found: list[dict[str, Any]] = []
     if depth > 6:
-        return []
+        return found
     if isinstance(value, list):
-        return [entry for item in value for entry in _entries_of_item(item, group, depth)]
+        for item in value:
+            found += _entries_of_item(item, group, depth)
+        return found
     if not isinstance(value, dict):
-        return []
+        return found
     lists = {key: inner for key, inner in value.items() if _is_list_of_things(inner)}
     if not lists:
-        return [
-            entry
-            for key, inner in value.items()
-            for entry in _entries_under(key, inner, group, depth)
-        ]
+        for key, inner in value.items():
+            found += _entries_under(key, inner, group, depth)
+        return found
     # What stands beside a list of things is about the whole; one list alone is no menu.
     named = len(lists) > 1 and depth > 0
-    return [
-        entry
-        for key, inner in lists.items()
-        for entry in _entries(inner, key if named else "", depth + 1)
-    ]
+    for key, inner in lists.items():
+        found += _entries(inner, key if named else "", depth + 1)
+    return found
 
 
 def _entries_under(key: str, inner: Any, group: str, depth: int) -> list[dict[str, Any]]:
@@ -122,14 +121,16 @@ def _menu(group: str) -> dict[str, str]:
 def _entries_of_item(item: Any, group: str, depth: int) -> list[dict[str, Any]]:
     if not isinstance(item, dict):
         return []
-    nested = [key for key, value in item.items() if _is_list_of_things(value)]
-    if nested:
+    if any(map(_is_list_of_things, item.values())):
         item = {key: _keys_alone(key, value) for key, value in item.items()}
-        nested = [key for key in nested if _is_list_of_things(item[key])]
-    if nested:
-        name = next((str(v) for v in item.values() if isinstance(v, str)), group)
-        return [entry for key in nested for entry in _entries(item[key], name, depth + 1)]
-    return [{**_menu(group), **item}]
+    nested = [value for value in item.values() if _is_list_of_things(value)]
+    if not nested:
+        return [{**_menu(group), **item}]
+    name = next((str(v) for v in item.values() if isinstance(v, str)), group)
+    found = []
+    for value in nested:
+        found += _entries(value, name, depth + 1)
+    return found
 
 
 def _is_list_of_things(value: Any) -> bool:

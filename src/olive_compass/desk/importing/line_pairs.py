@@ -4,6 +4,7 @@ import re
 
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.core.keys.spellings import KEY_SPELLINGS
+from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.importing.cutting import before_keys, cut
 
 _SIGNS = re.compile(r"\s*(?::|=|–|—|->|→)\s+|\s+-\s+")
@@ -88,10 +89,16 @@ def is_keys(text: str, alone: bool = True) -> bool:
     cell = read_cell(text)
     if not cell.triggers or cell.problem:
         return False
-    if alone:
-        return True
-    if any(run.strokes[0].modifiers or len(run.strokes[0].key) > 1 for run in cell.triggers):
-        # “Up” and “Home” begin sentences as well; a function key does not.
-        word = text.split()[0].lower()
-        return "+" in text or "-" in text or not word.isalpha() or word not in KEY_SPELLINGS
-    return False
+    return alone or (any(map(_begins_plainly, cell.triggers)) and not _begins_a_sentence(text))
+
+
+def _begins_plainly(run: Run) -> bool:
+    """Whether a trigger begins with a modifier, or with a key that has a name."""
+    first = run.strokes[0]
+    return bool(first.modifiers) or len(first.key) > 1
+
+
+def _begins_a_sentence(text: str) -> bool:
+    """Whether the first word may be a plain one: “Up” and “Home” begin sentences as well; a function key does not."""
+    word = text.split()[0].lower()
+    return "+" not in text and "-" not in text and word.isalpha() and word in KEY_SPELLINGS
