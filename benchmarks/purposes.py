@@ -22,8 +22,9 @@ from collections.abc import Iterator
 from importlib.resources import as_file, files
 from pathlib import Path
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.sharing.guessing import proposals
 from olive_compass.core.sharing.proposals import SURE, Proposal

@@ -7,8 +7,9 @@ import random
 import sys
 import time
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.savings.model import DEFAULT
 from olive_compass.core.savings.solving import Demand

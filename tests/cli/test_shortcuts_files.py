@@ -8,10 +8,11 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.app import App, Rules
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.listing import read_listing
 from olive_compass.core.apps.listing_result import ListingRequest
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.claims import Stack

@@ -2,9 +2,10 @@
 
 import pytest
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.macros.acts import VERBS
 from olive_compass.core.macros.document import Document, Thing, described, differences
 from olive_compass.core.macros.simulator import perform

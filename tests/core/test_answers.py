@@ -8,8 +8,9 @@ from olive_compass.core.answers.merge import MADE_TOGETHER, wrong_together
 from olive_compass.core.answers.press import StartsEarlier, Unused, UsedInside, press
 from olive_compass.core.answers.savings import savings_of
 from olive_compass.core.answers.search import SearchQuery, search_desk
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run

@@ -4,9 +4,10 @@ from dataclasses import dataclass, field
 
 import pytest
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.changes.accept import NONE, NOT_ACCEPTED, SEVERAL, Accept, accept
 from olive_compass.core.changes.apply_set import ApplySet, apply_set
 from olive_compass.core.changes.assign import NO_SHARING, Assign, assign

@@ -1,8 +1,9 @@
 """What two sides say otherwise: key sets, macros, purposes, catalogues, schemes."""
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.apps.trays import Group, Tray
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.macros.macro import Macro, Step

@@ -5,8 +5,9 @@ from itertools import combinations, permutations
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.app import DUPLICATES, App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import DUPLICATES, Rules
 from olive_compass.core.findings import View, all_findings
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger

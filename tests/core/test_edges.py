@@ -1,7 +1,8 @@
 """Edges that are easily off by one: what is locked, what is carried along, which character a key types."""
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.keys.layouts import layout_from_lines
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.claims import Stack

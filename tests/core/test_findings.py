@@ -7,9 +7,10 @@ import pytest
 from hypothesis import given
 
 from olive_compass.core.actions import AcceptFinding, Action, AskInput, ClearKeys
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules, UnreadableKey
+from olive_compass.core.apps.app import App, Catalogue, Command, UnreadableKey
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings import SEVERITIES, View, all_findings, kinds
 from olive_compass.core.findings.advice import modes_of

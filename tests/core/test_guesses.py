@@ -1,8 +1,9 @@
 """What the keys of a listing tell of the application, with the evidence for it."""
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.guesses import ENOUGH, as_values, evidence, guessed, guesses
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.keys.reading import read_trigger
 
 

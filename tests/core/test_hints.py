@@ -2,8 +2,9 @@
 
 import pytest
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.keyboards import Keyboard

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.app import DUPLICATES
+from olive_compass.core.apps.rules import DUPLICATES
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.cycles import refusing

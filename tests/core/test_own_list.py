@@ -1,7 +1,8 @@
 """The keys of a list that a person keeps, as decisions on the commands of an application."""
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.changes.own_list import own_list
 from olive_compass.core.keys.reading import read_trigger as key
 

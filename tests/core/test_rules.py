@@ -3,7 +3,7 @@
 import pytest
 from msgspec.structs import astuple
 
-from olive_compass.core.apps.app import Rules
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.schemes.traits import broken_rules
 from olive_compass.structs import replace
 from tests.core.test_schemes import APP, BOARD, key

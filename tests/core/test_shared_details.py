@@ -7,7 +7,8 @@ from pathlib import Path
 import pytest
 
 from olive_compass.core.actions import ClearKeys
-from olive_compass.core.apps.app import Catalogue, Rules
+from olive_compass.core.apps.app import Catalogue
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.apps.trays import PARTING, Group, Tray, TrayKind
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings.advice import better_key

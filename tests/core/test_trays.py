@@ -4,9 +4,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.app import App, Catalogue, Command, Rules, Via
+from olive_compass.core.apps.app import App, Catalogue, Command, Via
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.apps.tray_commands import command_of
 from olive_compass.core.apps.trays import PARTING, Group, Tray, TrayKind
 from olive_compass.core.changes import edit_tray as core

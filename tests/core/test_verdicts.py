@@ -4,8 +4,9 @@ from typing import Any
 
 import pytest
 
-from olive_compass.core.apps.app import Catalogue, Rules
+from olive_compass.core.apps.app import Catalogue
 from olive_compass.core.apps.marks import read_marks
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.claims import Stack

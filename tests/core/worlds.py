@@ -6,9 +6,10 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.app import DUPLICATES, TAKES, App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import DUPLICATES, TAKES, Rules
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.reading import read_trigger

@@ -78,7 +78,7 @@ def _of_keyboards(parsed_args: Any, kind: str) -> list[str]:
 
 
 def rules(*_: Any, **__: Any) -> list[str]:
-    from olive_compass.core.apps.app import RULE_TYPES
+    from olive_compass.core.apps.rules import RULE_TYPES
 
     return [f"{name}=" for name in RULE_TYPES]
 

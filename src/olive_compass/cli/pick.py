@@ -125,7 +125,7 @@ def command(app: App, given: str, context: Surroundings) -> Command:
             f"{app.title} has no command “{given}”.",
             hint=f"Search for it: olive-compass find WORDS --app {app.name}",
         )
-    some = offered[:9]
+    some = offered[:MOST_OFFERED]
     lines = [f"  {n}  {what_sets_apart(each)}" for n, each in enumerate(some, 1)]
     if len(offered) > len(some):
         lines.append(f"  and {len(offered) - len(some)} more")
@@ -133,15 +133,26 @@ def command(app: App, given: str, context: Surroundings) -> Command:
         says = f"“{given}” matches {len(offered)} commands of {app.title}"
     else:
         says = f"{app.title} has no command “{given}”; these are near"
-    if context.interactive:
-        context.say(f"{says}:\n" + "\n".join(lines))
-        answer = context.ask(f"Which one? [1-{len(some)}, Enter: none]")
-        if 1 <= parse_count(answer) <= len(some):
-            # Where the change has to be worked out again, nobody is asked again.
-            context.chosen[app.name, given] = some[parse_count(answer) - 1].id
-            return some[parse_count(answer) - 1]
-        raise UserError("No command was chosen; nothing was changed.")
-    raise UserError(f"{says}:\n" + "\n".join(lines) + "\n", hint="Give the id of one.")
+    listed = f"{says}:\n" + "\n".join(lines)
+    if not context.interactive:
+        raise UserError(f"{listed}\n", hint="Give the id of one.")
+    context.say(listed)
+    chosen = _chosen(some, context)
+    # Where the change has to be worked out again, nobody is asked again.
+    context.chosen[app.name, given] = chosen.id
+    return chosen
+
+
+#: Of so many commands one can be chosen by a digit.
+MOST_OFFERED = 9
+
+
+def _chosen(offered: "Sequence[Command]", context: Surroundings) -> Command:
+    """The command that a person chooses by its number. Raises ``UserError`` where they choose none."""
+    number = parse_count(context.ask(f"Which one? [1-{len(offered)}, Enter: none]"))
+    if 1 <= number <= len(offered):
+        return offered[number - 1]
+    raise UserError("No command was chosen; nothing was changed.")
 
 
 def what_sets_apart(each: Command) -> str:

@@ -4,7 +4,7 @@ Where everything stands is worked out first, as values; only the last step knows
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 from msgspec import Struct
@@ -65,6 +65,17 @@ class RosePage(Struct, frozen=True, kw_only=True):
     ring: float
 
 
+def _notes(roses: Sequence[Rose], y: float) -> Iterator[Text]:
+    """What the marks on the roses mean, as far as any of them has one, side by side."""
+    ways = [way for rose in roses for way in rose.ways]
+    met = (any(way.differs for way in ways), not all(way.title for way in ways))
+    x = MARGIN
+    for note, is_met in zip(NOTES, met, strict=True):
+        if is_met:
+            yield Text(x=x, y=y, size=8, line=note)
+            x += text_width(note, 8) + 18
+
+
 def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> RosePage:
     """Where all of it stands: the roses side by side, as near to a square as they can be."""
     across = max(1, math.ceil(math.sqrt(len(roses))))
@@ -96,13 +107,7 @@ def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> RosePage:
             texts += _label(x, y, ring, way, len(rose.ways))
     rows = math.ceil(len(roses) / across)
     bottom = top + rows * (high + GAP)
-    met = [any(way.differs for r in roses for way in r.ways)]
-    met.append(any(not way.title for r in roses for way in r.ways))
-    x = MARGIN
-    for note, is_met in zip(NOTES, met, strict=True):
-        if is_met:
-            texts.append(Text(x=x, y=bottom, size=8, line=note))
-            x += text_width(note, 8) + 18
+    texts += _notes(roses, bottom)
     right = max([MARGIN + across * (wide + GAP) - GAP, *(t.x + t.width for t in texts)])
     return RosePage(
         width=right + MARGIN,

@@ -8,7 +8,7 @@ from types import MappingProxyType
 
 from msgspec import Struct
 
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.trays import PREFIX as TRAY
 from olive_compass.core.keys.kinds import kind_of
@@ -170,15 +170,7 @@ class Session:
             if why or known is None:
                 self.recorder.note(mode, command, how, key, FAILED)
                 return [*ended, Line(TROUBLE, f"{capital(why)}.")]
-            wanted = declared(known)
-            picked = bool(self.document.selection)
-            asked = {i.name: "" for i in wanted if not (picked and i.kind == "selection")}
-            macro = Macro(
-                app=self.app.name,
-                name="",
-                title=known.title,
-                steps=(Step(command=command, ask=asked),),
-            )
+            macro = self._as_macro(known)
         is_macro = bool(macro.name)
         course = playing(self.world, macro, self.document)
         self._begun = _Begun(
@@ -195,6 +187,13 @@ class Session:
             self._before_play = self.document
             self.recorder.note(mode, command, how, key, STARTED)
         return [*ended, *self._go_on(None)]
+
+    def _as_macro(self, command: Command) -> Macro:
+        """A command as a macro of one step, which asks for all but the selection that there is."""
+        picked = bool(self.document.selection)
+        asked = {i.name: "" for i in declared(command) if not (picked and i.kind == "selection")}
+        step = Step(command=command.id, ask=asked)
+        return Macro(app=self.app.name, name="", title=command.title, steps=(step,))
 
     def _tray(self, command: str, key: str) -> OpenTray | None:
         done = join(self.past, tally_of(self.recorder.events, "this session", ""))

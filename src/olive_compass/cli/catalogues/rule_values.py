@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from olive_compass.core.apps.app import RULE_TYPES
+from olive_compass.core.apps.rules import RULE_TYPES
 from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.errors import UserError
 

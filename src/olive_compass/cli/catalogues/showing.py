@@ -8,8 +8,9 @@ from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
-from olive_compass.core.apps.app import DUPLICATES_SAID, App
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.rules import DUPLICATES_SAID
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
 

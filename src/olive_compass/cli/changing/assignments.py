@@ -6,8 +6,8 @@ from olive_compass.cli.changing.running import (
     after,
     effects,
 )
-from olive_compass.core.apps.app import DUPLICATES_SAID
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.rules import DUPLICATES_SAID
 from olive_compass.core.changes.assign import NO_SHARING, SELF_START, Assign
 from olive_compass.core.changes.change import REPLACE, Change
 from olive_compass.core.changes.view import AppView

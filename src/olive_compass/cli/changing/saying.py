@@ -6,8 +6,9 @@ from typing import TYPE_CHECKING
 from olive_compass.cli import words
 from olive_compass.cli.changing import objections
 from olive_compass.cli.terminal.command_lines import line
-from olive_compass.core.apps.app import DUPLICATES_SAID, TAKES, App
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.rules import DUPLICATES_SAID, TAKES
 from olive_compass.core.changes.change import (
     DESPITE,
     SURE,

@@ -87,6 +87,15 @@ def _as_json(record: Record, undone: set[int]) -> dict[str, Any]:
     }
 
 
+def _stretch(desk: Desk, numbers: list[int]) -> tuple[str, str]:
+    """Which changes these are, from the first to the last, and when they were made."""
+    first, last = numbers[0], numbers[-1]
+    when = _when(desk.history.record(first).when)
+    if first == last:
+        return f"change {first}", when
+    return f"changes {first} to {last}", f"{when} to {_when(desk.history.record(last).when)}"
+
+
 def _prune(
     keep: int, sure: bool, dry_run: bool, as_json: bool, context: Surroundings, desk: Desk
 ) -> int:
@@ -103,15 +112,7 @@ def _prune(
         context.report(f"Nothing to remove: the history has {counted(len(numbers), 'change')}.")
         return 0
     size = sum(os.path.getsize(desk.history.path_of(number)) for number in gone)
-    first, last = (desk.history.record(number) for number in (gone[0], gone[-1]))
-    if len(gone) == 1:
-        which = f"change {gone[0]}"
-    else:
-        which = f"changes {gone[0]} to {gone[-1]}"
-    if len(gone) > 1:
-        when = f"{_when(first.when)} to {_when(last.when)}"
-    else:
-        when = _when(first.when)
+    which, when = _stretch(desk, gone)
     newer = len(numbers) - len(gone)
     stay = "none is left to undo"
     if newer:

@@ -137,21 +137,25 @@ class _Wanted(Struct, frozen=True, kw_only=True):
     reach: float
 
 
-def _new(wanted: _Wanted, writing: Writing, context: Surroundings, desk: Desk) -> int:
+def _refuse_name(name: str, desk: Desk) -> None:
+    """Raises ``UserError`` for a name that a device cannot have, or has already."""
     taken = [kind.prefix[:-1] for kind in kinds() if kind.prefix.endswith(":")]
-    reserved = [name for name in taken if name not in KNOWN]
-    checked_name(wanted.name, "a device", desk.devices, reserved)
-    if not re.fullmatch(r"[a-z][a-z0-9-]*", wanted.name):
+    checked_name(name, "a device", desk.devices, [each for each in taken if each not in KNOWN])
+    if not re.fullmatch(r"[a-z][a-z0-9-]*", name):
         raise UserError(
-            f"“{wanted.name}” cannot begin a trigger.",
+            f"“{name}” cannot begin a trigger.",
             hint="A device's name is of small letters, digits and hyphens, such as pedal.",
         )
-    if wanted.name in desk.devices:
+    if name in desk.devices:
         raise UserError(
-            f"The desk has a device “{wanted.name}” already; nothing was changed.",
-            file=device_path(wanted.name),
-            hint=f"Remove it first: olive-compass desk device remove {wanted.name}",
+            f"The desk has a device “{name}” already; nothing was changed.",
+            file=device_path(name),
+            hint=f"Remove it first: olive-compass desk device remove {name}",
         )
+
+
+def _new(wanted: _Wanted, writing: Writing, context: Surroundings, desk: Desk) -> int:
+    _refuse_name(wanted.name, desk)
     device = Device(
         name=wanted.name,
         title=wanted.title or wanted.name,

@@ -5,9 +5,10 @@ from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
-from olive_compass.core.apps.app import DUPLICATES_SAID, App
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.guesses import evidence
 from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.apps.rules import DUPLICATES_SAID
 
 #: A value to set in the place of a guess.
 OTHERWISE = {

@@ -18,10 +18,11 @@ from olive_compass.cli.intake.reading import (
 )
 from olive_compass.cli.intake.report import say_guesses, say_what_stays
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.app import DUPLICATES, Catalogue, Duplicates, Rules
+from olive_compass.core.apps.app import Catalogue
 from olive_compass.core.apps.changes import take_in
 from olive_compass.core.apps.guesses import as_values, guesses
 from olive_compass.core.apps.listing_result import Listing, SetAside
+from olive_compass.core.apps.rules import DUPLICATES, Duplicates, Rules
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_writing, catalogue_file
 from olive_compass.desk.formats.app_file import Reading

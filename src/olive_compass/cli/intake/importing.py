@@ -31,10 +31,11 @@ from olive_compass.cli.options import forget_option, reading_options, write_opti
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.progress import waiting
-from olive_compass.core.apps.app import DUPLICATES, Catalogue, Duplicates, Rules
+from olive_compass.core.apps.app import Catalogue
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.apps.key_columns import own_keys_column
 from olive_compass.core.apps.listing_result import Listing
+from olive_compass.core.apps.rules import DUPLICATES, Duplicates, Rules
 from olive_compass.core.keys.spelling import CAPITAL
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk

@@ -14,12 +14,13 @@ from olive_compass.cli.intake.report import MOST_SHOWN
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
-from olive_compass.core.apps.app import DUPLICATES, Command
+from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.columns import Columns
 from olive_compass.core.apps.guesses import Guess
 from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.apps.listing_row import Groups, Headings, Row, widest
 from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.apps.rules import DUPLICATES
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import by_number, capital, counted

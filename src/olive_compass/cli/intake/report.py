@@ -8,11 +8,11 @@ from olive_compass.cli.intake.guesses import rule_text, way_out
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, YELLOW
 from olive_compass.cli.terminal.tables import print_fields
-from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID
 from olive_compass.core.apps.guesses import Guess
 from olive_compass.core.apps.key_columns import own_keys_column
 from olive_compass.core.apps.listing_result import Listing
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.rules import DUPLICATES, DUPLICATES_SAID
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.wording import by_number, clause, counted
 

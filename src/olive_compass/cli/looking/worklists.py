@@ -10,8 +10,9 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.trays.common import FILLED
-from olive_compass.core.apps.app import DUPLICATES_SAID, App, Rules
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.rules import DUPLICATES_SAID, Rules
 from olive_compass.core.apps.trays import PARTING
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import letter_route

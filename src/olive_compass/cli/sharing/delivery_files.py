@@ -7,7 +7,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import seat_file
 from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
-from olive_compass.desk.shortcuts.delivery import opened, read_state, state_path
+from olive_compass.desk.shortcuts.delivery import Delivered, opened, read_state, state_path
 from olive_compass.desk.shortcuts.delivery_target import Target
 from olive_compass.desk.shortcuts.shortcuts_file import read
 from olive_compass.desk.storage.plain_file import lies_in, read_whole
@@ -57,29 +57,41 @@ def target(
             hint=f"Set it once: olive-compass deliver {app.name} --to FILE",
         )
     path = _place(desk, given)
-    try:
-        data = read_whole(os.path.join(desk.root, path), given)
-    # It is yet to be made: the application may keep no file until the first key is changed.
-    except FileNotFoundError:
-        data = None
-    except OSError as error:
-        raise UserError(f"This file cannot be read: {error.strerror}.", file=given) from error
+    data = _content(desk, path, given)
     text = opened(data or b"")
     content = read(form, text.text, app.rules.typed)
     # What the file itself tells of its format counts from here on, also for what is read back.
     form = content.form
-    state = state_path(app.name)
-    last = None
-    if desk.has(state):
-        last = read_state(desk.bytes(state))
     return Target(
         path=path,
         form=form,
         data=data,
         text=text,
         content=content,
-        last=last if last and last.file == path else None,
+        last=_last(desk, app, path),
     )
+
+
+def _content(desk: Desk, path: str, given: str) -> bytes | None:
+    """The bytes of the file; None: it is yet to be made, as the application may keep none until the first key is
+    changed."""
+    try:
+        return read_whole(os.path.join(desk.root, path), given)
+    except FileNotFoundError:
+        return None
+    except OSError as error:
+        raise UserError(f"This file cannot be read: {error.strerror}.", file=given) from error
+
+
+def _last(desk: Desk, app: App, path: str) -> Delivered | None:
+    """The last delivery into this file, None: there was none."""
+    state = state_path(app.name)
+    if not desk.has(state):
+        return None
+    last = read_state(desk.bytes(state))
+    if last is None or last.file != path:
+        return None
+    return last
 
 
 def is_of_the_desk(path: str) -> bool:

@@ -103,6 +103,20 @@ def _more(context: Surroundings, most: int, total: int) -> None:
         context.say(f"{most} of {total} shown; --limit {total} shows all.")
 
 
+def _row(app: App, used: Used, weeks: float, keys: list[str]) -> tuple[str, ...]:
+    """A command in the table: how often it was used, in which ways, and its keys."""
+    return (
+        app.shown(used.command),
+        str(used.times),
+        f"{used.times / weeks:.1f}",
+        *(str(used.ways.get(way, "")) for way in WAYS),
+        str(used.undone or ""),
+        ", ".join(keys) or "-",
+        used.last[:10],
+        used.command,
+    )
+
+
 def _commands(
     limit: int | None,
     as_json: bool,
@@ -129,19 +143,7 @@ def _commands(
     print_table(
         context,
         ("title", "times", "a week", *WAYS, "undone", "key", "last", "command"),
-        [
-            (
-                app.shown(e.command),
-                str(e.times),
-                f"{e.times / weeks:.1f}",
-                *(str(e.ways.get(way, "")) for way in WAYS),
-                str(e.undone or ""),
-                ", ".join(keys[e.command]) or "-",
-                e.last[:10],
-                e.command,
-            )
-            for e in rows[:most]
-        ],
+        [_row(app, each, weeks, keys[each.command]) for each in rows[:most]],
     )
     _more(context, most, len(rows))
     if follow == "practise":

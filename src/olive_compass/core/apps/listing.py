@@ -62,16 +62,7 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
     columns = guess_columns(head, spelt, request.columns, request.platform)
     if gathered.note:
         columns.why["keys"] += gathered.note
-    before = "it stands before the headings"
-    aside = [
-        *(
-            SetAside(
-                line=row.line, what="row", why=before, text=" | ".join(filter(None, row.cells))
-            )
-            for row in preface
-        ),
-        *odd,
-    ]
+    aside = [*map(_before_headings, preface), *odd]
     # The file itself has no such row.
     invented = sum(row.line == 0 for row in rows[:1])
     maker = _Maker(body, columns, request, aside)
@@ -83,6 +74,12 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
         unused=unused_id(head, body, columns.fields),
         mapped=mapped,
     )
+
+
+def _before_headings(row: Row) -> SetAside:
+    """A row that is set aside because the table has not begun."""
+    text = " | ".join(filter(None, row.cells))
+    return SetAside(line=row.line, what="row", why="it stands before the headings", text=text)
 
 
 def _parted_by_modes(
@@ -185,19 +182,17 @@ class _Maker:
                 command = self._command(row, group)
                 if command is not None:
                     taken.add(command)
-        commands = taken.all
-        modes = tuple(dict.fromkeys(mode for command in commands for mode in command.modes))
-        lengths = [len(run.strokes) for command in commands for run in command.keys]
+        catalogue = Catalogue(taken.all)
         return Listing(
-            catalogue=Catalogue(commands),
+            catalogue=catalogue,
             columns=self.columns,
-            modes=modes,
+            modes=catalogue.modes,
             set_aside=tuple(self.aside),
             rows=len(self.rows),
             groups=len(groups) - empty,
             repeated=taken.repeated,
             typed=self.keys.typed,
-            longest_sequence=max(lengths, default=1),
+            longest_sequence=catalogue.longest_sequence,
             cleaned=cleaned,
             heads=heads,
             guessed_groups=tuple(

@@ -94,10 +94,8 @@ def tidied(app: App, macro: Macro) -> Tidied:
     found = suspects(app, macro)
     changes = [f"step {each.step} goes: {each.says}" for each in found if each.is_chance]
     chance = {each.step for each in found if each.is_chance}
-    place: dict[int, int] = {}
-    for n in range(1, len(macro.steps) + 1):
-        if n not in chance:
-            place[n] = len(place) + 1
+    kept = [n for n in range(1, len(macro.steps) + 1) if n not in chance]
+    place = {n: now for now, n in enumerate(kept, 1)}
     after = drop(macro, sorted(chance))
     base: _Base | None = None
     for each in found:

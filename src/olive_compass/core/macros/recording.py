@@ -5,8 +5,8 @@ from types import MappingProxyType
 
 from msgspec import Struct
 
-from olive_compass.core.apps.app import TAKES
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.rules import TAKES
 from olive_compass.core.macros.macro import Macro, Reference, Step
 from olive_compass.core.macros.playing import Played
 

@@ -48,6 +48,13 @@ class Upgrade(Struct, frozen=True):
     verdicts: tuple[Verdict, ...]
 
 
+def _with_kept(each: Match, forget: Container[str]) -> Match:
+    """A match whose new command has what the listing leaves out of it."""
+    if each.old and each.new:
+        return replace(each, new=carried(each.old, each.new, forget))
+    return each
+
+
 def upgrade(
     stack: Stack,
     listed: Catalogue,
@@ -68,10 +75,7 @@ def upgrade(
     # What was made on the desk (macros, trays) is in no listing, and must not look withdrawn.
     own = Catalogue(old.catalogue.listed)
     pairs = match(own, of_one_platform(own, listed), old.ids)
-    matches = tuple(
-        replace(each, new=carried(each.old, each.new, forget)) if each.old and each.new else each
-        for each in pairs
-    )
+    matches = tuple(_with_kept(each, forget) for each in pairs)
     ids = _ids(old, pairs if has_ids else ())
     named = {id_ for s in stack.schemes for id_ in (*s.assign, *s.keyless)} | set(used)
     made = [c for c in old.catalogue.commands if c.is_own]

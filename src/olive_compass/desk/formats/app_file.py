@@ -6,16 +6,10 @@ from typing import Annotated, Literal
 
 from msgspec import UNSET, Struct, UnsetType
 
-from olive_compass.core.apps.app import (
-    TAKES,
-    Duplicates,
-    PlainKeys,
-    Rules,
-    Takes,
-    Via,
-)
+from olive_compass.core.apps.app import Via
 from olive_compass.core.apps.listing_row import Groups, Headings
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.rules import TAKES, Duplicates, PlainKeys, Rules, Takes
 from olive_compass.core.apps.trays import SCAN, Opens, TrayKind
 from olive_compass.core.keys.names import MODIFIERS, Modifier
 from olive_compass.core.keys.reading import read_trigger

@@ -4,8 +4,8 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any
 
-from olive_compass.core.apps.app import DUPLICATES, Rules
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.rules import DUPLICATES, Rules
 from olive_compass.desk.formats.app_file import FORMAT, Reading
 from olive_compass.desk.texts.toml_editor import TomlEditor
 from olive_compass.desk.texts.toml_text import key_lines, quoted
