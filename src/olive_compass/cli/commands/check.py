@@ -224,14 +224,19 @@ def _print_app(each: Checked, notes: bool, context: Surroundings) -> None:
     for finding in shown:
         kinds.setdefault((finding["severity"], finding["id"]), []).append(finding)
     for alike in kinds.values():
-        whole = alike
-        if len(alike) > MOST_OF_A_KIND and not context.verbose:
-            whole = alike[:FIRST_OF_A_KIND]
-        for finding in whole:
-            _print_finding(finding, width, context)
-        if rest := alike[len(whole) :]:
-            _print_rest(rest, width, context)
+        _print_kind(alike, width, context)
     context.say()
+
+
+def _print_kind(alike: list[dict[str, Any]], width: int, context: Surroundings) -> None:
+    """The findings of a kind: all of a few, or the first and how many more."""
+    whole = alike
+    if len(alike) > MOST_OF_A_KIND and not context.verbose:
+        whole = alike[:FIRST_OF_A_KIND]
+    for finding in whole:
+        _print_finding(finding, width, context)
+    if rest := alike[len(whole) :]:
+        _print_rest(rest, width, context)
 
 
 def _print_rest(alike: list[dict[str, Any]], width: int, context: Surroundings) -> None:

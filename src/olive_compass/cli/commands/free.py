@@ -170,8 +170,8 @@ def _after(
             }
         )
         return exit_status.found(left)
-    alone = {c for mode in modes for c in keymap.winners(press, mode)}
     _say_after(context, view, first, modes, left, taken)
+    alone = {c for mode in modes for c in keymap.winners(press, mode)}
     meanings = joined(dict.fromkeys(view.meaning(c.does) or "a mute" for c in alone))
     if meanings:
         context.say(f"{first} alone is {meanings}: each sequence after it makes that one wait.")

@@ -26,6 +26,7 @@ from olive_compass.core.answers.press import (
     UsedInside,
     beginnings,
 )
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
@@ -117,16 +118,20 @@ def _print_idle(
     print_fields(context, _once([*([] if brief else [("why", why)]), *others]))
 
 
+def _does(keymap: Keymap, outcome: Outcome) -> str:
+    """What a press does, as the end of a sentence."""
+    if outcome.winners and outcome.winners[0].wired:
+        return outcome.winners[0].wired
+    if name := _titles(keymap, outcome):
+        return f"starts {name}"
+    return "does nothing, on purpose"
+
+
 def _reason_text(keymap: Keymap, reason: Reason) -> str:
     """Why a press does nothing, in words."""
     match reason:
         case StartsEarlier(strokes, outcome):
-            wired = ""
-            if outcome.winners:
-                wired = outcome.winners[0].wired
-            name = _titles(keymap, outcome)
-            does = wired or (f"starts {name}" if name else "does nothing, on purpose")
-            return f"{strokes} already {does}, before the rest is typed"
+            return f"{strokes} already {_does(keymap, outcome)}, before the rest is typed"
         case GoesNowhere(strokes, last, outcome):
             name = _titles(keymap, outcome)
             return f"no sequence goes on from {strokes} with {last}; {strokes} alone is {name}"
@@ -154,6 +159,15 @@ def _where(keymap: Keymap, modes: Sequence[str], brief: bool) -> str:
     return words.in_modes(modes)
 
 
+def _alone(outcome: Outcome, titles: list[str]) -> str:
+    """What the press does where nothing follows it."""
+    if titles:
+        return " or ".join(titles)
+    if outcome.winners:
+        return "nothing, it is muted"
+    return "nothing"
+
+
 def _what_decided(
     desk: Desk, keymap: Keymap, here: Here, titles: list[str]
 ) -> list[tuple[str, str]]:
@@ -161,8 +175,7 @@ def _what_decided(
     outcome = here.outcome
     fields = []
     if outcome.longer:
-        alone = " or ".join(titles) or ("nothing, it is muted" if outcome.winners else "nothing")
-        fields.append(("alone", f"{alone}, {_once_ended(keymap)}"))
+        fields.append(("alone", f"{_alone(outcome, titles)}, {_once_ended(keymap)}"))
         fields += [("goes on", _claim(desk, keymap, claim)) for claim in outcome.longer[:12]]
     for claim in outcome.winners:
         label = f"{words.source(claim)}, {words.in_modes([claim.mode])}"
@@ -242,11 +255,17 @@ def _about(keymap: Keymap, outcome: Outcome, titles: list[str]) -> list[tuple[st
         for tray in keymap.app.trays_with(id_)
         for group in [tray.group_of(id_)]
     ]
-    opened = next((tray for tray in keymap.app.trays if tray.id == id_), None)
-    if opened is not None:
-        fields.append(("holds", joined(map(keymap.app.shown, opened.items), 12)))
-        fills = f"itself: olive-compass tray show {keymap.app.name}/{opened.name}"
-        fields.append(("fills", fills if opened.fill else ""))
+    return [*fields, *_of_tray(keymap.app, id_)]
+
+
+def _of_tray(app: App, command: str) -> list[tuple[str, str]]:
+    """What is on the tray that a command opens; nothing where it opens none."""
+    opened = next((tray for tray in app.trays if tray.id == command), None)
+    if opened is None:
+        return []
+    fields = [("holds", joined(map(app.shown, opened.items), 12))]
+    if opened.fill:
+        fields.append(("fills", f"itself: olive-compass tray show {app.name}/{opened.name}"))
     return fields
 
 

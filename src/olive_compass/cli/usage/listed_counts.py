@@ -1,6 +1,6 @@
 """Counts from plain lists of commands and times."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
@@ -117,15 +117,9 @@ def _columns_of(
     """The columns of the commands and of their times, as they were named or else by their headings; None:
     there are none. Raises ``UserError`` where a named one is not there."""
     heads = [cell.casefold() for cell in head]
-    which = next((n for n, h in enumerate(heads) if h in ("command", "title", "what")), None)
-    often = next(
-        (n for n, h in enumerate(heads) if any(w in h for w in ("times", "week", "count"))), None
-    )
     try:
-        if "command" in columns:
-            which = column_named(columns["command"], heads)
-        if "times" in columns:
-            often = column_named(columns["times"], heads)
+        which = _column(heads, columns.get("command"), _heads_commands)
+        often = _column(heads, columns.get("times"), _heads_times)
     except LookupError as error:
         raise UserError(
             f"It is not clear which column is which: {error.args[0]}.", file=file
@@ -139,6 +133,21 @@ def _columns_of(
     if which is None or often is None:
         return None
     return (which, often)
+
+
+def _column(heads: list[str], named: str | None, fits: Callable[[str], bool]) -> int | None:
+    """The column that a person named, or else the first whose heading fits. Raises ``LookupError``."""
+    if named is not None:
+        return column_named(named, heads)
+    return next((n for n, head in enumerate(heads) if fits(head)), None)
+
+
+def _heads_commands(head: str) -> bool:
+    return head in ("command", "title", "what")
+
+
+def _heads_times(head: str) -> bool:
+    return any(word in head for word in ("times", "week", "count"))
 
 
 def _one_command(app: App, called: str, file: str, line: int) -> str:

@@ -151,18 +151,15 @@ def by_heading(head: list[str], platform: str) -> dict[str, int]:
     own = _PLATFORM_WORDS[family(platform)]
     (other,) = (words for words in _PLATFORM_WORDS.values() if words is not own)
     for field in FIELDS:
-        scores = []
-        for column, heading in enumerate(head):
-            # A column is one field: whichever comes first in the order of the fields has it.
-            if column in found.values() or not heading:
-                continue
-            score = _heading_score(field, heading)
-            if field == "keys":
-                score = _for_platform(score, heading, platform, own, other)
-            if score > 0:
-                scores.append((score, -column))
-        if scores:
-            found[field] = -max(scores)[1]
+        # A column is one field: whichever comes first in the order of the fields has it.
+        open_ = {n: text for n, text in enumerate(head) if text and n not in found.values()}
+        scores = {n: _heading_score(field, text) for n, text in open_.items()}
+        if field == "keys":
+            for n, text in open_.items():
+                scores[n] = _for_platform(scores[n], text, platform, own, other)
+        best = max(scores, key=lambda n: (scores[n], -n), default=-1)
+        if scores.get(best, 0) > 0:
+            found[field] = best
     beside = None
     if "keys" in found:
         beside = _keys_elsewhere(head, found, own, other)

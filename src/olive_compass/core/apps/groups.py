@@ -35,9 +35,8 @@ def group_rows(rows: Sequence[Row], fields: dict[str, int], how: str) -> dict[in
     for n, (column, text) in alone.items():
         heads = rows[n].heading
         if heads is None and wide:
-            heads = how == "yes"
-            if how == "guess":
-                heads = signs.tell(column, text, n + 1 == len(rows))
+            may = how == "guess" and signs.tell(column, text, n + 1 == len(rows))
+            heads = how == "yes" or may
         if heads:
             found[n] = _undecorated(text)
     if how == "guess" and 0 in alone and 1 in found:

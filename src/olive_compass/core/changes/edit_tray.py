@@ -166,17 +166,24 @@ def _same(tray: Tray, request: EditTray) -> bool:
     return (tray.name, tray.layer) == (request.tray.name, request.layer)
 
 
+def _new_refused(view: AppView, request: EditTray, kind: TrayKind) -> Refusal | None:
+    """Why the application would not have one more tray of that kind."""
+    kinds = view.app.rules.trays
+    if request.tray.kind not in kinds:
+        return Refusal(NO_KIND, tuple(kinds))
+    others = counting(request.all, request.project)
+    # One that is switched off takes no place in the application.
+    same = [each for each in others if each.kind == kind.name and not each.off]
+    if kind.most and len(same) >= kind.most:
+        return Refusal(TOO_MANY, kind)
+    return None
+
+
 def _kind_refused(view: AppView, request: EditTray, kind: TrayKind) -> Refusal | None:
     """Why the application would not have such a tray, or such an edit of one."""
-    edit, kinds = request.edit, view.app.rules.trays
-    if isinstance(edit, New):
-        if request.tray.kind not in kinds:
-            return Refusal(NO_KIND, tuple(kinds))
-        others = counting(request.all, request.project)
-        # One that is switched off takes no place in the application.
-        same = [each for each in others if each.kind == kind.name and not each.off]
-        if kind.most and len(same) >= kind.most:
-            return Refusal(TOO_MANY, kind)
+    edit = request.edit
+    if isinstance(edit, New) and (refusal := _new_refused(view, request, kind)):
+        return refusal
     grouped = isinstance(edit, Regroup) or (isinstance(edit, (Add, MoveItem)) and edit.group)
     if grouped and not kind.groups:
         return Refusal(WRONG, f"a {kind.name} of {view.app.title} has no groups")
@@ -196,16 +203,21 @@ def _said(view: AppView, request: EditTray) -> Iterable[Remark]:
                 tray = editing.add(tray, [item])
 
 
+def _with_new(tray: Tray, edit: Add, said: tuple[Remark, ...]) -> Tray:
+    """The tray with the items that are not on it yet."""
+    there = {each.item for each in said if each.what == THERE}
+    new = [item for item in edit.items if item not in there]
+    if not new:
+        return tray
+    return editing.add(tray, new, edit.group, edit.before, edit.after)
+
+
 def _after(view: AppView, request: EditTray, said: tuple[Remark, ...]) -> Tray:
     """The tray after the edit. Raises ``ValueError``."""
     tray = request.tray
     match request.edit:
-        case Add(items=items, group=group, before=before, after=after):
-            there = {each.item for each in said if each.what == THERE}
-            new = [item for item in items if item not in there]
-            if new:
-                return editing.add(tray, new, group, before, after)
-            return tray
+        case Add() as edit:
+            return _with_new(tray, edit, said)
         case DropItems() as edit:
             return _dropped(tray, edit)
         case MoveItem(item=item, group=group, before=before, after=after):
@@ -247,6 +259,15 @@ def _regrouped(tray: Tray, edit: Regroup) -> Tray:
     return editing.new_group(tray, edit.title, edit.before, edit.after)
 
 
+def _reset_group(request: EditTray, own: Tray | None, lower: Tray | None, group: str) -> Change:
+    """The tray with one group as ``lower`` has it; None: without it."""
+    try:
+        after = _group_back(request.tray, lower, group)
+    except ValueError as error:
+        return Change(refusals=(Refusal(WRONG, str(error)),))
+    return Change(trays=(TrayEdit(own, replace(after, layer=request.layer)),))
+
+
 def _reset(view: AppView, request: EditTray) -> Change:
     """The tray as a lower layer has it; keys and other trays are left alone."""
     assert isinstance(request.edit, ResetTray)
@@ -255,12 +276,10 @@ def _reset(view: AppView, request: EditTray) -> Change:
     lower = below(request.all, replace(request.tray, layer=request.layer))
     if like != FACTORY and (lower is None or lower.layer != like):
         return Change(refusals=(Refusal(NOTHING_BELOW, like),))
+    if like == FACTORY and group:
+        return _reset_group(request, own, None, group)
     if group:
-        try:
-            after = _group_back(request.tray, lower if like != FACTORY else None, group)
-        except ValueError as error:
-            return Change(refusals=(Refusal(WRONG, str(error)),))
-        return Change(trays=(TrayEdit(own, replace(after, layer=request.layer)),))
+        return _reset_group(request, own, lower, group)
     if like == FACTORY and lower is not None:
         # The application ships without it: what a lower layer has is switched off here.
         off = replace(lower, layer=request.layer, off=True)

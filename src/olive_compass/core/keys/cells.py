@@ -126,21 +126,26 @@ def _as_it_stands(text: str, typed: int) -> Cell:
     return Cell(tuple(dict.fromkeys(found)), problem)
 
 
+def _of_pieces(pieces: list[str], typed: int) -> Cell | None:
+    """The triggers of pieces, None where one of them is no trigger."""
+    read = [_one(piece, typed) for piece in pieces]
+    if all(read):
+        return _together(pieces, [run for run in read if run])
+    return None
+
+
 def _part(text: str, typed: int) -> Cell:
     """A piece without “or”: cut at its separators, or one trigger whole."""
     pieces = re.split(_SPACED, text)
-    if len(pieces) > 1:
-        read = [_one(piece, typed) for piece in pieces]
-        if all(read):
-            return _together(pieces, [run for run in read if run])
+    if len(pieces) > 1 and (cell := _of_pieces(pieces, typed)):
+        return cell
     try:
         return Cell((read_trigger(text, typed),))
     except TriggerError as error:
         whole = error
     for cut in _cuts(text):
-        read = [_one(piece, typed) for piece in cut]
-        if all(read):
-            return _together(cut, [run for run in read if run])
+        if cell := _of_pieces(cut, typed):
+            return cell
     # A word that is no key is not meant as its letters, one after another.
     near = "" if " " in whole.nearest else whole.nearest
     return Cell((), f"{whole.reason}" + clause("; did you mean {}?", near))

@@ -204,22 +204,35 @@ def _cannot(
         )
     called = world.macros.get(replace(step, command=id_).calls)
     if called is not None:
-        # A ring of macros would play for ever; a long way down is one by mistake.
-        if called.name not in calls and len(calls) < DEEPEST:
-            return None
-        says = f"{called.title} would play itself: {' > '.join((*calls, called.name))}."
+        says = _turns_round(called, calls)
+    else:
+        says = _unplayable(world, step, id_, document)
+    if says:
         return Stop(path=path, command=id_, what=FAILED, says=says)
+    return None
+
+
+def _turns_round(called: Macro, calls: tuple[str, ...]) -> str:
+    """Why a macro cannot be played within those of ``calls``, ``""``: it can.
+
+    A ring of macros would play for ever; a long way down is one by mistake.
+    """
+    if called.name not in calls and len(calls) < DEEPEST:
+        return ""
+    return f"{called.title} would play itself: {' > '.join((*calls, called.name))}."
+
+
+def _unplayable(world: World, step: Step, id_: str, document: Document) -> str:
+    """Why the command of a step cannot be started with its inputs, ``""``: it can."""
     command = world.app.catalogue.by_id.get(id_)
     why = unavailable(world.app, command, document.mode)
     if why or command is None:
-        return Stop(path=path, command=id_, what=FAILED, says=f"{capital(why)}.")
+        return f"{capital(why)}."
     known = {each.name for each in declared(command)}
     odd = next((name for name in (*step.inputs, *step.ask) if name not in known), "")
     if odd:
-        return Stop(
-            path=path, command=id_, what=FAILED, says=f"{command.title} has no input “{odd}”."
-        )
-    return None
+        return f"{command.title} has no input “{odd}”."
+    return ""
 
 
 def _all_given(
@@ -259,11 +272,7 @@ def _given(
         if taken is None:
             says = f"{text} names nothing that an earlier step has."
             return Stop(path=path, command=step.command, what=FAILED, says=says)
-        try:
-            return accepted(each, taken)
-        except ValueError as error:
-            says = f"{each.name} “{taken}”: {error}."
-            return Stop(path=path, command=step.command, what=FAILED, says=says)
+        return _accepted(step, each, path, taken, taken)
     if each.name not in step.ask:
         # What is selected is what the command would take by hand as well.
         if default:
@@ -279,12 +288,16 @@ def _given(
             what="waits",
             says=f"It asks: {text} ({each.name}, {each.kind})",
         )
+    return _accepted(step, each, path, answer or default, answer)
+
+
+def _accepted(step: Step, each: Input, path: str, value: str, given: str) -> str | Stop:
+    """The value as the input takes it, or why it does not; ``given`` is what a person sees of it."""
     try:
-        return accepted(each, answer or default)
+        return accepted(each, value)
     except ValueError as error:
-        return Stop(
-            path=path, command=step.command, what=FAILED, says=f"{each.name} “{answer}”: {error}."
-        )
+        says = f"{each.name} “{given}”: {error}."
+        return Stop(path=path, command=step.command, what=FAILED, says=says)
 
 
 def _taken(

@@ -148,6 +148,14 @@ class Across:
         found.sort(key=lambda f: (-f.weight, str(f.meets.trigger), f.meets.claim.command))
         return found
 
+    def _elsewhere(self, press: Press, app: str) -> list[Meaning]:
+        """What a press means in the applications other than ``app``."""
+        found = []
+        for name in self.keymaps:
+            if name != app:
+                found += [meaning for there, meaning in self.told(name) if there == press]
+        return found
+
     def worse_with(self, keymap: Keymap, command: str, trigger: Run) -> tuple[FalseFriends, ...]:
         """The worst false friends that giving ``trigger`` to ``command`` in ``keymap`` makes.
 
@@ -158,13 +166,7 @@ class Across:
         if own is None:
             return ()
         press = keymap.keyboard.press_of(trigger)
-        others = [
-            meaning
-            for name in self.keymaps
-            if name != keymap.app.name
-            for there, meaning in self.told(name)
-            if there == press
-        ]
+        others = self._elsewhere(press, keymap.app.name)
         found = [
             FalseFriends(press, reflex, meets)
             for each in others

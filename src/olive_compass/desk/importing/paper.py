@@ -152,15 +152,12 @@ def _columns_of(part: Sequence[tuple[int, list[Cell]]], parallel: Sequence[Colum
             own = of_column(line, place, parallel)
             if not own:
                 continue
-            alone = len(own) == 1
-            if alone and own[0].large and not is_keys(own[0].text):
+            if len(own) == 1 and own[0].large and not is_keys(own[0].text):
                 found += _table(rows)
                 rows = []
                 found.append(Heading(n, _clean(own[0].text)))
             elif len(column.parts) == 1:
-                found.append(
-                    Line(n, _clean(own[0].text if alone else "  ".join(c.text for c in own)))
-                )
+                found.append(Line(n, _clean("  ".join(c.text for c in own))))
             elif rows and (longer := _goes_on(rows[-1], row_of(own, column))):
                 rows[-1] = longer
             else:

@@ -309,13 +309,18 @@ class _Plan:
         # In the order of the file: of those at one place what goes first, then what comes.
         return sorted(edits, key=lambda edit: edit[:2])
 
+    def _siblings(self, mode: str) -> list[Entry]:
+        """The records of a mode; all, where a file without such parts has none."""
+        siblings = [each for each in self.content.entries if each.mode == mode]
+        if not siblings and not self.parts_modes:
+            return list(self.content.entries)
+        return siblings
+
     def _put(self, mode: str, entries: list[str]) -> tuple[int, int, str] | None:
         """Where new records go: after the last sibling, in the place of one that goes, or right after
         the heading; None: there is no such place yet."""
         form = self.form
-        siblings = [each for each in self.content.entries if each.mode == mode]
-        if not siblings and not self.parts_modes:
-            siblings = list(self.content.entries)
+        siblings = self._siblings(mode)
         staying = [each for each in siblings if each.span not in self.gone]
         if staying:
             at = staying[-1].span[1]
