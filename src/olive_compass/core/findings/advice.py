@@ -13,7 +13,7 @@ from olive_compass.core.actions import (
 )
 from olive_compass.core.apps.app import Command
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.keys.presses import Press
+from olive_compass.core.keys.presses import Press, begins_with
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
@@ -205,7 +205,7 @@ def kept_by_guard(
             triggers += _keys_of(view, command, with_factory=wide)
     for press in map(view.keyboard.press_of, triggers):
         for guarded, name, why in guards:
-            if press[: len(guarded)] == guarded or guarded[: len(press)] == press:
+            if begins_with(press, guarded) or begins_with(guarded, press):
                 return f"{name} guards it: {why or 'no reason given'}"
     return ""
 

@@ -83,8 +83,8 @@ class Reader:
         if (name := MODIFIER_SIGNS.get(text[at])) is not None:
             self.at = self._after_joiner(at + 1, signed=True)
             return name
-        if text[at] == "^" and (text[at + 1 : at + 2].isalnum() or text[at + 1 : at + 2] in _SIGNS):
-            # A caret right before a key is how many write Ctrl; alone it is a key.
+        # A caret right before a key is how many write Ctrl; alone it is a key.
+        if text[at] == "^" and _begins_key(text[at + 1 : at + 2]):
             self.at = at + 1
             return "Ctrl"
         end = at
@@ -225,35 +225,50 @@ def _char_key(char: str) -> str:
     return char
 
 
+def _begins_key(char: str) -> bool:
+    """Whether a key may begin with the character; with ``""``: the text is at its end."""
+    return char.isalnum() or char in _SIGNS
+
+
 def _nearest_name(chunk: str) -> str:
     """The nearest way to read a chunk that is no key: modifiers may be misspelt as well."""
-    from rapidfuzz import process
-    from rapidfuzz.distance import DamerauLevenshtein
-
-    def best(piece: str, among: dict[str, str]) -> str:
-        found = process.extractOne(
-            piece.lower(),
-            # Of one letter everything is near.
-            [name for name in among if len(name) > 1],
-            scorer=DamerauLevenshtein.normalized_similarity,
-            score_cutoff=0.6,
-        )
-        if found:
-            return among[found[0]]
-        return ""
-
     pieces = [piece for piece in chunk.replace("-", "+").split("+") if piece]
     if not pieces:
         return ""
     *before, key = pieces
-    held = []
-    for piece in before:
-        name = MODIFIER_SPELLINGS.get(piece.lower()) or best(piece, MODIFIER_SPELLINGS)
-        if not name:
-            return ""
-        held.append(name)
-    name = KEY_SPELLINGS.get(key.lower(), "") or (key.upper() if len(key) == 1 else "")
-    name = name or best(key, KEY_SPELLINGS)
-    if not name:
+    held = [_modifier_like(piece) for piece in before]
+    name = _key_like(key)
+    if not name or not all(held):
         return ""
     return "+".join([*sorted(set(held), key=MODIFIER_RANK.__getitem__), name])
+
+
+def _modifier_like(piece: str) -> str:
+    """The modifier that a piece is, or is nearly, ``""``: none."""
+    return MODIFIER_SPELLINGS.get(piece.lower()) or _nearest(piece, MODIFIER_SPELLINGS)
+
+
+def _key_like(piece: str) -> str:
+    """The key that a piece is, or is nearly, ``""``: none."""
+    known = KEY_SPELLINGS.get(piece.lower(), "")
+    if not known and len(piece) == 1:
+        return piece.upper()
+    return known or _nearest(piece, KEY_SPELLINGS)
+
+
+def _nearest(piece: str, among: dict[str, str]) -> str:
+    """What is meant by the name that is spelt most like a piece, ``""``: none is near."""
+    # Loaded here: few keys are misspelt.
+    from rapidfuzz import process
+    from rapidfuzz.distance import DamerauLevenshtein
+
+    found = process.extractOne(
+        piece.lower(),
+        # Of one letter everything is near.
+        [name for name in among if len(name) > 1],
+        scorer=DamerauLevenshtein.normalized_similarity,
+        score_cutoff=0.6,
+    )
+    if found:
+        return among[found[0]]
+    return ""

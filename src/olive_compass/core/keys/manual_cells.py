@@ -94,6 +94,14 @@ def is_gesture(text: str) -> bool:
     return bool(_GESTURES.search(text))
 
 
+def _of_pad(text: str) -> str:
+    """A key as one of the numeric pad."""
+    if text.endswith("+"):
+        return f"Num {text}"
+    held, plus, key = text.rpartition("+")
+    return f"{held}{plus}Num {key.strip()}"
+
+
 def as_cell(text: str, platform: str = "pc") -> str:
     """A cell of a manual as a listing would have it; the same text where there is nothing to put otherwise.
 
@@ -121,12 +129,7 @@ def as_cell(text: str, platform: str = "pc") -> str:
     if not arrows and (named := _KEY.match(text)):
         text = str(named[1])
     if on_pad:
-        alone = ("", "", text)
-        if text.endswith("+"):
-            held, plus, key = alone
-        else:
-            held, plus, key = text.rpartition("+")
-        text = f"{held}{plus}Num {key.strip()}"
+        text = _of_pad(text)
     if arrows:
         before, after = text[: arrows.start()], text[arrows.end() :]
         return "\n".join(f"{before}{key}{after}" for key in ("Up", "Down", "Left", "Right"))

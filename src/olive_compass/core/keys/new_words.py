@@ -55,6 +55,15 @@ def unknown_words(cells: Iterable[str], known: Container[str] = frozenset()) -> 
     )
 
 
+def _checked_modifier(word: str, modifier: str, ours: str) -> str:
+    """A modifier for a word, with the plus that joins it where the word does. Raises ``ValueError``."""
+    if len(word) < 2 and word.isalnum():
+        raise ValueError(f"“{word}” alone is a key; with its joiner it can be a modifier: {word}-")
+    if word[-1].isalnum() and not ours.strip().endswith("+"):
+        return modifier
+    return f"{modifier}+"
+
+
 def checked(word: str, ours: str) -> tuple[str, str]:
     """A word and what it stands for, as it is kept. Raises ``ValueError`` with a sentence.
 
@@ -69,14 +78,8 @@ def checked(word: str, ours: str) -> tuple[str, str]:
         raise ValueError("a spelling is WORD=OURS, such as C-=Ctrl+")
     if (word, plain) in (LOWER, CAPITAL):
         return word, plain
-    modifier = MODIFIER_SPELLINGS.get(plain.lower())
-    if modifier:
-        if len(word) < 2 and word.isalnum():
-            raise ValueError(
-                f"“{word}” alone is a key; with its joiner it can be a modifier: {word}-"
-            )
-        joins = not word[-1].isalnum() or ours.strip().endswith("+")
-        return word, f"{modifier}+" if joins else modifier
+    if modifier := MODIFIER_SPELLINGS.get(plain.lower()):
+        return word, _checked_modifier(word, modifier, ours)
     key = _key(plain)
     if not key:
         raise ValueError(f"“{ours}” is no modifier and no key of ours")

@@ -12,6 +12,11 @@ Physical = tuple[tuple[str, ...], str]
 Press = tuple[Physical, ...]
 
 
+def begins_with(press: Press, beginning: Press) -> bool:
+    """Whether a press is the other one, or goes on from it."""
+    return press[: len(beginning)] == beginning
+
+
 class Made(Struct, frozen=True, kw_only=True):
     """How a keyboard makes a stroke: its physical presses, the nearest first, and remarks.
 

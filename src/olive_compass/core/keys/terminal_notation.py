@@ -247,8 +247,11 @@ def _sign(each: Stroke, is_caret: bool, theirs: Mapping[str, str], capitals: boo
     written = _WRITTEN
     if is_caret:
         written = _WRITTEN_AFTER_CARET
-    if word := theirs.get(key) or written.get(key):
-        return word
+    return theirs.get(key) or written.get(key) or _as_typed(key)
+
+
+def _as_typed(key: str) -> str:
+    """A key that has no word: a letter is a small one."""
     if len(key) == 1:
         return key.lower()
     return key.removeprefix("own:")

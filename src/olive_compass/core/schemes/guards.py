@@ -19,6 +19,10 @@ class Guarded(Struct, frozen=True, kw_only=True):
     kept: tuple[Does, ...]
     now: Outcome
 
+    def keeps(self, command: str) -> bool:
+        """Whether it is the command that the guard keeps."""
+        return any(does.command == command for does in self.kept)
+
 
 class _Kept(Struct, frozen=True):
     """What a guard keeps in a mode, and whether longer runs may begin with the press."""

@@ -204,7 +204,7 @@ def title_runs(view: View, command: Command) -> Iterator[Run]:
                 break
             texts[text] = None
     for text in texts:
-        yield Run(tuple(stroke(char) for char in text))
+        yield Run(tuple(map(stroke, text)))
 
 
 def _texts_of(words: Sequence[str], length: int) -> Iterator[tuple[str, bool]]:

@@ -78,7 +78,9 @@ def sheet_groups(
         # What stands on a tray is on the sheet with its tray, key or no key.
         if not keys and not every_command and command.id not in on_trays:
             continue
-        note = "" if keys else keyless.get(command.id, "")
+        note = ""
+        if not keys:
+            note = keyless.get(command.id, "")
         line = _line(keymap, command, keys, key, note, asks.get(command.id, ()))
         lines[command.id] = line
         if keys or every_command:

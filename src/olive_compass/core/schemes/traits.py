@@ -14,7 +14,7 @@ from olive_compass.core.effort.reach import Effort, distance, run_effort
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds import Broken, StrokeQuery, kind_of
-from olive_compass.core.keys.presses import Press
+from olive_compass.core.keys.presses import Press, begins_with
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim
@@ -108,7 +108,7 @@ def firm_on(keymap: Keymap, trigger: Run) -> list[Locked]:
     for press in keymap.keyboard.presses_of(trigger):
         # A run never gets past a locked key: its parts count as well.
         for part in keymap.stops(press):
-            begins = part != press and press[: len(part)] == part
+            begins = part != press and begins_with(press, part)
             found += [
                 Locked(claim, begins, part != press and not begins)
                 for claim in keymap.buckets.get(part, ())

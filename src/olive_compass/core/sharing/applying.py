@@ -7,7 +7,7 @@ from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.keys.presses import Press, ordered
+from olive_compass.core.keys.presses import Press, begins_with, ordered
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.consequences import Loss, losses
@@ -130,25 +130,28 @@ def _with_losses(
     planned: tuple[Planned, ...], before: Keymap, after: Keymap
 ) -> tuple[Planned, ...]:
     """The plan with what each adopted trigger takes from others, and from its own command."""
+    return tuple(
+        _with_loss(each, each.trigger, before, after)
+        if each.what == ADOPTED and each.trigger is not None
+        else each
+        for each in planned
+    )
+
+
+def _with_loss(each: Planned, trigger: Run, before: Keymap, after: Keymap) -> Planned:
+    """An adopted trigger with what it takes from others, and from its own command."""
     known = after.app.catalogue.by_id
-    result = []
-    for each in planned:
-        if each.what == ADOPTED and each.trigger is not None:
-            press = after.keyboard.press_of(each.trigger)
-            wired = [
-                claim.wired for claim in before.buckets.get(press, ()) if claim.layer == BUILT_IN
-            ]
-            had = [claim.trigger for claim in before.by_command.get(each.command, ())]
-            has = {claim.trigger for claim in after.by_command.get(each.command, ())}
-            lost = losses(before, after, each.trigger)
-            each = replace(
-                each,
-                unlisted=tuple(dict.fromkeys(wired)),
-                lost=tuple(a for a in lost if a.command in known and a.command != each.command),
-                dropped=tuple(dict.fromkeys(run for run in had if run not in has)),
-            )
-        result.append(each)
-    return tuple(result)
+    press = after.keyboard.press_of(trigger)
+    wired = [claim.wired for claim in before.buckets.get(press, ()) if claim.layer == BUILT_IN]
+    had = [claim.trigger for claim in before.by_command.get(each.command, ())]
+    has = {claim.trigger for claim in after.by_command.get(each.command, ())}
+    lost = losses(before, after, trigger)
+    return replace(
+        each,
+        unlisted=tuple(dict.fromkeys(wired)),
+        lost=tuple(a for a in lost if a.command in known and a.command != each.command),
+        dropped=tuple(dict.fromkeys(run for run in had if run not in has)),
+    )
 
 
 def resolved(run: Run, keyboard: Keyboard) -> Run:
@@ -270,9 +273,7 @@ class _Planner:
                 (
                     guard
                     for guard in broken
-                    if press(guard.trigger) == own
-                    or own[: len(press(guard.trigger))] == press(guard.trigger)
-                    or any(does.command == each.command for does in guard.kept)
+                    if begins_with(own, press(guard.trigger)) or guard.keeps(each.command)
                 ),
                 None,
             )

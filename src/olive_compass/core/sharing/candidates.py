@@ -60,16 +60,16 @@ class Candidate(Struct, eq=False, kw_only=True):
         )
 
 
+def _can_serve(command: Command) -> bool:
+    return command.kind not in ("macro", "tray") and not command.marks.withdrawn
+
+
 def candidates(app: App) -> Iterator[Candidate]:
     """The commands of an application that can serve a purpose, in its order.
 
     Macros and trays are a person's own words for their work; what is withdrawn is not there.
     """
-    commands = [
-        each
-        for each in app.catalogue.commands
-        if each.kind not in ("macro", "tray") and not each.marks.withdrawn
-    ]
+    commands = list(filter(_can_serve, app.catalogue.commands))
     nouns = nouns_of(app.title, (each.title for each in commands))
     found = [_candidate(app, each, nouns) for each in commands]
     same: dict[tuple[str, Form], list[Candidate]] = {}

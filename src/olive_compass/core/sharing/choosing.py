@@ -19,16 +19,17 @@ def one_each(entries: list[tuple[int, Candidate]]) -> list[tuple[int, Candidate]
     by_app: dict[str, list[tuple[int, Candidate]]] = {}
     for far, each in entries:
         by_app.setdefault(each.app.name, []).append((far, each))
-    keys = Counter(
-        key for some in by_app.values() for key in {key for _, c in some for key in c.keys}
-    )
+    # How many applications have each key.
+    keys: Counter[str] = Counter()
+    for some in by_app.values():
+        keys.update({key for _, c in some for key in c.keys})
     chosen = []
     for some in by_app.values():
         least = min(far for far, _ in some)
         same = [each for far, each in some if far == least]
         # Where a word was left out and two are the same without it, that word told them apart.
         if least == 0 or all(each.words == same[0].words for each in same):
-            first = max(same, key=lambda c: max((keys[key] for key in c.keys), default=0))
+            first = max(same, key=lambda c: max(map(keys.__getitem__, c.keys), default=0))
             chosen.append((least, first))
     return chosen
 

@@ -175,19 +175,23 @@ class Across:
         ]
         return tuple(each for each in found if each.weight > 0)
 
+    def _by_purpose(self) -> dict[str, dict[str, dict[Press, Meaning]]]:
+        """The presses of each purpose, by application."""
+        found: dict[str, dict[str, dict[Press, Meaning]]] = {}
+        for press, meanings in self.meanings.items():
+            for each in meanings:
+                if each.purpose:
+                    apps = found.setdefault(each.purpose.id, {})
+                    apps.setdefault(each.app, {})[press] = each
+        return found
+
     def elsewhere(self, app: str) -> list[tuple[Purpose, Meaning, Meaning]]:
         """Purposes that have no key here that any other application has for them.
 
         Each with what it has here, and with an application that has another key for it.
         """
-        by_purpose: dict[str, dict[str, dict[Press, Meaning]]] = {}
-        for press, meanings in self.meanings.items():
-            for each in meanings:
-                if each.purpose:
-                    apps = by_purpose.setdefault(each.purpose.id, {})
-                    apps.setdefault(each.app, {})[press] = each
         found = []
-        for apps in by_purpose.values():
+        for apps in self._by_purpose().values():
             own = apps.get(app, {})
             others = {p: m for name, have in apps.items() if name != app for p, m in have.items()}
             if own and others and not own.keys() & others.keys():

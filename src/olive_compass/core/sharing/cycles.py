@@ -19,6 +19,13 @@ from olive_compass.core.sharing.manual_steps import Held, Limits, Step, illegal
 _OUTSIDE = ""
 
 
+def _goes_from_one_to_one(wanters: list[str], holders: list[str], limits: Limits) -> bool:
+    """Whether a trigger goes from one command to one other, which could not both have it."""
+    if len(wanters) != 1 or len(holders) > 1:
+        return False
+    return not holders or limits.meet(wanters[0], holders[0])
+
+
 def refusing(now: Held, target: Held, limits: Limits, spares: list[Run]) -> list[Step]:
     """The steps from ``now`` to ``target``, which the rules allow as a whole; ``spares`` are free."""
     gets = {id_: sorted(target[id_] - now[id_], key=str) for id_ in target}
@@ -30,12 +37,8 @@ def refusing(now: Held, target: Held, limits: Limits, spares: list[Run]) -> list
             wanters.setdefault(run, []).append(id_)
         for run in loses[id_]:
             holders.setdefault(run, []).append(id_)
-    # Each trigger goes from one command to one: then the changes are chains and rings, and the fewest steps
-    # are known.
-    simple = all(
-        len(wanters[run]) == 1 and len(holders.get(run, [])) <= 1 for run in wanters
-    ) and all(limits.meet(wanters[run][0], holders[run][0]) for run in wanters if run in holders)
-    if simple:
+    # Then the changes are chains and rings, and the fewest steps are known.
+    if all(_goes_from_one_to_one(wanters[run], holders.get(run, []), limits) for run in wanters):
         return _circuits(gets, loses, wanters, holders, limits, spares)
     return _StepByStep(now, gets, loses, limits, spares).steps()
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.candidates import (
     Candidate,
     describes_alike,
@@ -106,18 +107,23 @@ def judged(
     )
 
 
+def _for_key(each: Candidate, key: Run, kind: Kind) -> float:
+    """The points for a key that other applications have for the same."""
+    points = FOR_KEY
+    if kind == "alike":
+        points = FOR_KEY_ALIKE
+    if each.is_telling(key):
+        return points
+    return points / 2
+
+
 def _evidence(
     each: Candidate, beside: Sequence[Candidate], kind: Kind, usual: Keys, group: Form
 ) -> Iterator[tuple[float, str]]:
     """What its key, its menu and its description say for a guess, or against it: points, and the reason in words."""
     same = [run for run in each.command.keys if usual.get(key_of(run), set()) - {each.app.name}]
     if same:
-        for_key = FOR_KEY_ALIKE if kind == "alike" else FOR_KEY
-        if each.is_telling(same[0]):
-            points = for_key
-        else:
-            points = for_key / 2
-        yield points, f"{same[0]} from the factory, as elsewhere"
+        yield _for_key(each, same[0], kind), f"{same[0]} from the factory, as elsewhere"
     if _is_in_menu(each, beside, kind, group):
         yield FOR_MENU, f"menu {each.command.menu[0]}"
     if any(describes_alike(each, other) for other in beside):

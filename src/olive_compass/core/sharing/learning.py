@@ -75,6 +75,21 @@ class _Vote(Struct, kw_only=True):
         return -self.score, self.effort or 0.0, self.place
 
 
+def _voted(
+    purposes: Purposes, views: list[View], uses: Mapping[tuple[str, str], int]
+) -> tuple[dict[str, list[_Vote]], list[Unsettled]]:
+    """The keys that each purpose has votes for, and the purposes that stay undecided."""
+    wanted: dict[str, list[_Vote]] = {}
+    unsettled: list[Unsettled] = []
+    for purpose in purposes.all:
+        ranked = _votes(purpose, views, uses)
+        if why := _undecided(purpose, ranked):
+            unsettled.append(Unsettled(purpose.id, why))
+        elif ranked:
+            wanted[purpose.id] = ranked
+    return wanted, unsettled
+
+
 def learn(
     name: str,
     keymaps: Iterable[Keymap],
@@ -93,14 +108,7 @@ def learn(
     platform = "pc"
     if views:
         platform = views[0].keyboard.platform
-    wanted: dict[str, list[_Vote]] = {}
-    unsettled: list[Unsettled] = []
-    for purpose in purposes.all:
-        ranked = _votes(purpose, views, uses)
-        if why := _undecided(purpose, ranked):
-            unsettled.append(Unsettled(purpose.id, why))
-        elif ranked:
-            wanted[purpose.id] = ranked
+    wanted, unsettled = _voted(purposes, views, uses)
     keys, left = _shared_out(wanted, platform)
     ordered = {p.id: keys[p.id] for p in purposes.all if p.id in keys}
     order = {p.id: n for n, p in enumerate(purposes.all)}

@@ -101,12 +101,18 @@ def forms(title: str, nouns: Nouns = NO_NOUNS) -> dict[Form, int]:
         _note(found, without_dangling([w for w in shorter if w not in general], words), SHORTER)
     elif first in SELECTING and set(shorter[1:]) <= nouns.objects and " to " not in title:
         _note(found, shorter[:1], SHORTER)
-    rest = [word for word in shorter if word != "toggl"]
-    if rest and rest[0] in LEADING_WORDS:
-        rest = rest[1:]
+    rest = _without_verb(shorter)
     if len(rest) < len(shorter) and _is_a_name(rest):
         _note(found, rest, BARE)
     return found
+
+
+def _without_verb(words: list[str]) -> list[str]:
+    """The words without the verb that starts them, and without “toggle”."""
+    rest = [word for word in words if word != "toggl"]
+    if rest and rest[0] in LEADING_WORDS:
+        return rest[1:]
+    return rest
 
 
 _PREPOSITIONS = frozenset(("as", "from", "with", "in", "on", "for", "of"))

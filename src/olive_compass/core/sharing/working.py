@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator, Mapping
 
 from msgspec import Struct
 
-from olive_compass.core.apps.app import App, Catalogue
+from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
@@ -85,6 +85,14 @@ def had_of(catalogue: Catalogue) -> dict[str, frozenset[Run]]:
     return {command.id: frozenset(command.keys) for command in catalogue.commands}
 
 
+def _not_allowed(keymap: Keymap, command: Command, run: Run) -> str:
+    """Why a command cannot have a key, or not this one, ``""``: it can."""
+    no_key = not_assignable_says(command, not_assignable(keymap.app, command))
+    if no_key:
+        return no_key
+    return next((b.why for b in broken_rules(keymap.app, keymap.keyboard, run)), "")
+
+
 def for_app(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> WorkList:
     """The work list of the application of ``keymap``, from the keys that it has now."""
     app = keymap.app
@@ -94,12 +102,8 @@ def for_app(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> WorkList:
     now = {id_: frozenset(map(spelt, had.get(id_, frozenset()))) for id_ in wanted}
     left = [*_not_switched_off(keymap)]
     for id_, runs in wanted.items():
-        more = sorted(runs - now[id_], key=str)
-        for run in more:
-            broken = next((b.why for b in broken_rules(app, keymap.keyboard, run)), "")
-            no_key = not_assignable_says(known[id_], not_assignable(app, known[id_]))
-            why = no_key or broken
-            if why:
+        for run in sorted(runs - now[id_], key=str):
+            if why := _not_allowed(keymap, known[id_], run):
                 left.append(NotAllowed(command=id_, trigger=run, why=why))
                 wanted[id_] = wanted[id_] - {run}
     far = far_triggers(keymap.app, keymap.keyboard)

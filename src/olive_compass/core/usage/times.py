@@ -48,22 +48,28 @@ def order_of(times: Iterable[str]) -> Order | None:
     ('day-first', None)
     """
     open_ = ""
-    told: Order | None = None
     for text in times:
         found = re.fullmatch(_NUMBERS, text.strip())
         if found is None or len(found[1]) == 4:
             continue
-        first, second = int(found[1]), int(found[3])
-        # With full stops nobody writes the month first.
-        if found[2] == "." or first > 12 >= second:
-            told = told or "day-first"
-        elif second > 12 >= first:
-            told = told or "month-first"
-        elif first != second:
+        if told := _tells_order(found):
+            return told
+        if int(found[1]) != int(found[3]):
             open_ = open_ or text
-    if open_ and told is None:
+    if open_:
         raise AmbiguousError(open_)
-    return told
+    return None
+
+
+def _tells_order(found: re.Match[str]) -> Order | None:
+    """Which comes first in a date, None: it can be read both ways."""
+    first, second = int(found[1]), int(found[3])
+    # With full stops nobody writes the month first.
+    if found[2] == "." or first > 12 >= second:
+        return "day-first"
+    if second > 12 >= first:
+        return "month-first"
+    return None
 
 
 def iso_time(text: str, order: Order | None, zone: tzinfo | None = UTC) -> str:
@@ -86,6 +92,19 @@ def iso_time(text: str, order: Order | None, zone: tzinfo | None = UTC) -> str:
         raise NoTimeError(f"“{text[:40]}” is no time") from error
 
 
+def _of_numbers(found: re.Match[str], order: Order | None) -> str:
+    """A date of three numbers; one that begins with a year has the month next."""
+    first, _, second, third, *clock = found.groups()
+    if len(first) == 4:
+        return _put(int(first), int(second), int(third), clock)
+    year = int(third)
+    if len(third) == 2:
+        year += 2000
+    if order == "month-first":
+        return _put(year, int(first), int(second), clock)
+    return _put(year, int(second), int(first), clock)
+
+
 def _read(text: str, order: Order | None, zone: tzinfo | None) -> str:
     if re.fullmatch(_SECONDS, text):
         return _told(datetime.fromtimestamp(float(text), zone))
@@ -94,15 +113,7 @@ def _read(text: str, order: Order | None, zone: tzinfo | None) -> str:
     if re.fullmatch(_COMPACT, text):
         return _told(datetime.fromisoformat(text))
     if found := re.fullmatch(_NUMBERS, text):
-        first, _, second, third, *clock = found.groups()
-        if len(first) == 4:
-            return _put(int(first), int(second), int(third), clock)
-        if order == "month-first":
-            day, month = (second, first)
-        else:
-            day, month = (first, second)
-        year = int(third) + (2000 if len(third) == 2 else 0)
-        return _put(year, int(month), int(day), clock)
+        return _of_numbers(found, order)
     if found := re.fullmatch(_DAY_AND_NAME, text):
         day, month, year_, *clock = found.groups()
         return _put(int(year_), _month(month), int(day), clock)

@@ -46,21 +46,11 @@ _BEFORE = "mouse, mouse button, button, mb, mousebutton, maustaste, bouton, clic
 def _words() -> dict[str, str]:
     """The buttons by their names in handbooks. Only listings need them: they are six hundred."""
     # Buttons 2 and 3 are left out: one half of the trade counts the middle one second, the other third.
-    found = {
-        **{
-            f"{name}{gap}{pressed}": button
-            for button, names in _CALLED.items()
-            for name in names.split(", ")
-            for pressed in _PRESSED.split(", ")
-            for gap in (" ", "")
-        },
-        **{
-            f"{before}{gap}{name}": button
-            for button, names in _CALLED.items()
-            for name in names.split(", ")
-            for before in _BEFORE.split(", ")
-            for gap in (" ", "")
-        },
+    found: dict[str, str] = {}
+    for button, names in _CALLED.items():
+        for name in names.split(", "):
+            found.update(dict.fromkeys(_calls(name), button))
+    found |= {
         "button 1": "main",
         "button1": "main",
         "mouse 1": "main",
@@ -76,7 +66,16 @@ def _words() -> dict[str, str]:
         "mouse wheel click": "middle",
         "mouse wheel button": "middle",
     }
-    return {words: button for words, button in found.items() if words not in _TURNED}
+    for words in _TURNED:
+        found.pop(words, None)
+    return found
+
+
+def _calls(name: str) -> Iterator[str]:
+    """What a press of the button of that name is called."""
+    for gap in (" ", ""):
+        yield from (f"{name}{gap}{pressed}" for pressed in _PRESSED.split(", "))
+        yield from (f"{before}{gap}{name}" for before in _BEFORE.split(", "))
 
 
 _TWICE = ("double", "dbl", "doppel", "doble", "doppio", "duplo", "dubbel", "двойной")
