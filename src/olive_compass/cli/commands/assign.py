@@ -244,10 +244,7 @@ class _Asking:
             reasons = ", ".join(each.reasons)
             text = f"  {n}  {each.trigger}: {each.strokes:.1f} home strokes, {reasons}"
             context.say(text.rstrip(", "))
-        letters = "r/" + ("s/" if shares else "") + (f"1-{len(best)}/" if best else "") + "c/Q"
-        question = "Replace it" + (", share it" if shares else "")
-        if best:
-            question += f", take one of these (1-{len(best)})"
+        question, letters = _question(shares, len(best))
         while True:
             answer = context.ask(f"{question}, choose another key, or quit? [{letters}]").lower()
             if answer in ("r", REPLACE):
@@ -273,3 +270,14 @@ class _Asking:
             answer = str(pressing.ask(view.keyboard, view.app, self.context, answer))
             self.context.pressed = True
         return answer or self.typed.key
+
+
+def _question(shares: bool, offered: int) -> tuple[str, str]:
+    """What can be done about a key that is taken, and the letters to answer with."""
+    question, letters = "Replace it", "r/"
+    if shares:
+        question, letters = f"{question}, share it", f"{letters}s/"
+    if offered:
+        question += f", take one of these (1-{offered})"
+        letters += f"1-{offered}/"
+    return question, f"{letters}c/Q"

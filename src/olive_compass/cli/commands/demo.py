@@ -53,14 +53,10 @@ class DemoOptions(Common, kw_only=True):
 def run(args: DemoOptions, context: Surroundings) -> int:
     folder = os.path.abspath(os.path.join(context.folder, args.folder))
     started = time.monotonic()
-    if (args.step or 1) == 1:
+    if args.step in (None, 1):
         _lay_out(folder, args.folder)
-    elif not os.path.isfile(os.path.join(folder, "desk.toml")):
-        raise UserError(
-            "There is no desk in this folder yet.",
-            file=args.folder,
-            hint=f"Play step 1 first: olive-compass demo {_typed(args.folder)} --step 1",
-        )
+    else:
+        _must_be_laid_out(folder, args.folder)
     if args.quiet:
         return 0
     scenes = tours().first
@@ -73,16 +69,25 @@ def run(args: DemoOptions, context: Surroundings) -> int:
     if args.step and args.step < len(tours().first):
         context.say(f"\nNext: olive-compass demo {_typed(args.folder)} --step {args.step + 1}")
         return 0
-    seconds = time.monotonic() - started
-    if args.step:
-        took = ""
-    else:
+    took = ""
+    if not args.step:
+        seconds = time.monotonic() - started
         took = f" {DIM}{len(chosen)} commands in {seconds:.1f} s.{OFF}"
     context.say(
         f"\nThe desk is in {args.folder}.{took} Try:\n  cd {_typed(args.folder)}\n"
         "  olive-compass find --unassigned\n  olive-compass press quillmap Ctrl+D"
     )
     return 0
+
+
+def _must_be_laid_out(folder: str, named: str) -> None:
+    """Raises ``UserError`` where a step is to be played and there is no desk yet."""
+    if not os.path.isfile(os.path.join(folder, "desk.toml")):
+        raise UserError(
+            "There is no desk in this folder yet.",
+            file=named,
+            hint=f"Play step 1 first: olive-compass demo {_typed(named)} --step 1",
+        )
 
 
 def _play(scenes: Sequence[Scene], number: int, folder: str, context: Surroundings) -> None:

@@ -57,14 +57,7 @@ def run(args: HistoryOptions, context: Surroundings) -> int:
     if not records:
         context.say("Nothing has been changed on this desk yet.")
         return 1
-    who = {record.who for record in records}
-    rows = [_row(record, undone) for record in records]
-    if len(who) == 1:
-        # A column that says the same name on each line is said once, below.
-        rows = [(number, when, "", what, why) for number, when, _, what, why in rows]
-    print_table(context, ("no.", "when", "who", "what", "why"), rows)
-    if len(who) == 1:
-        context.say(f"All of them by {who.pop()}.")
+    _print(context, records, undone)
     older = len(desk.history.numbers()) - len(records)
     if older > 0:
         context.say(
@@ -85,6 +78,17 @@ def _as_json(record: Record, undone: set[int]) -> dict[str, Any]:
         "undoes": record.undoes or None,
         "undone": record.number in undone,
     }
+
+
+def _print(context: Surroundings, records: list[Record], undone: set[int]) -> None:
+    """The changes as a table. A name that would stand on each line is said once, below."""
+    who = {record.who for record in records}
+    rows = [_row(record, undone) for record in records]
+    if len(who) == 1:
+        rows = [(number, when, "", what, why) for number, when, _, what, why in rows]
+    print_table(context, ("no.", "when", "who", "what", "why"), rows)
+    if len(who) == 1:
+        context.say(f"All of them by {who.pop()}.")
 
 
 def _stretch(desk: Desk, numbers: list[int]) -> tuple[str, str]:

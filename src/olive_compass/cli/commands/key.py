@@ -259,18 +259,23 @@ def keyless_note(keymap: Keymap, run: Run) -> str:
     return "; ".join(f"{words.title(keymap, command)}: {why}" for command, why in found)
 
 
+def _effort_text(about: dict[str, Any]) -> str:
+    """How hard the key is to press, ``""``: nobody can say."""
+    if about["effort"] is None:
+        return ""
+    finger = about["device"] or f"{about['finger']} finger"
+    says = f"{about['effort']:.1f} home strokes (1: the strongest finger on its home key), {finger}"
+    if hands := " or ".join(about["one-hand"]):
+        says += f"; the {hands} hand can do it alone"
+    else:
+        says += "; takes both hands"
+    if about["hard"]:
+        says += "; hard to press"
+    return says
+
+
 def _print(about: dict[str, Any], context: Surroundings) -> None:
     context.say(f"{BOLD}{about['key']}{OFF}")
-    hands = " or ".join(about["one-hand"])
-    effort = ""
-    if about["effort"] is not None:
-        effort = f"{about['effort']:.1f} home strokes (1: the strongest finger on its home key), {about['device'] or about['finger'] + ' finger'}"
-        if hands:
-            effort += f"; the {hands} hand can do it alone"
-        else:
-            effort += "; takes both hands"
-        if about["hard"]:
-            effort += "; hard to press"
     print_fields(
         context,
         [
@@ -278,7 +283,7 @@ def _print(about: dict[str, Any], context: Surroundings) -> None:
             ("keyboard", about["keyboard"]),
             ("keys", " or ".join(about["presses"])),
             ("types", about["types"].strip() or ("a space" if about["types"] else "nothing")),
-            ("effort", effort),
+            ("effort", _effort_text(about)),
             ("laptop", "" if about["on-a-laptop"] else "a laptop's form lacks a key that it takes"),
             ("note", "\n".join(about["remarks"])),
         ],

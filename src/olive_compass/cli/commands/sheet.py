@@ -60,16 +60,21 @@ class SheetOptions(PaperOptions, kw_only=True):
     columns: int | None
 
 
+def _refuse_options_of_apps(args: SheetOptions) -> None:
+    """Raises ``UserError`` for an option that the sheet of a key set does not have."""
+    for_apps = {"all": args.all, "mode": args.mode, "only": args.only, "columns": args.columns}
+    for option, value in for_apps.items():
+        if value:
+            raise UserError(f"--{option} is for the sheet of an application, not of a key set.")
+
+
 def run(args: SheetOptions, context: Surroundings) -> int:
     asked = wanted(args, context, columns=args.columns)
     desk = pick.desk(args, context)
     if args.keyset:
         from olive_compass.cli.sharing.keyset_sheets import sheet_of_set
 
-        for_apps = {"all": args.all, "mode": args.mode, "only": args.only, "columns": args.columns}
-        for option, value in for_apps.items():
-            if value:
-                raise UserError(f"--{option} is for the sheet of an application, not of a key set.")
+        _refuse_options_of_apps(args)
         pick.show_keys(args.keys_as, context, desk, args.apps)
         return sheet_of_set(args.keyset, args.apps, asked, context, desk)
     pick.show_keys(args.keys_as, context, desk, args.apps)

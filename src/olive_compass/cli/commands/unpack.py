@@ -16,7 +16,7 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.take_over import TakeOver, take_over
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import FACTORY
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import clause, counted
 from olive_compass.desk.bundles import Bundle, unpack
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import desk_file, system_file
@@ -135,6 +135,22 @@ def _for_this_platform(desk: Desk, bundle: Bundle) -> Bundle:
     return replace(bundle, files={**bundle.files, SYSTEM_FILE: data})
 
 
+def _refuse_unreadable(file: str, after: Desk, chosen: list[str]) -> None:
+    """Raises ``UserError`` where a file of the bundle cannot be read.
+
+    The whole is read before anything is written: half of a bundle is worse than none.
+    """
+    try:
+        try_reading(after, chosen)
+    except UserError as refused:
+        place = f"{refused.file}{clause(', line {}', refused.line)}"
+        raise UserError(
+            f"The bundle has a file that cannot be read ({place}): {refused.what} "
+            "Nothing was changed.",
+            file=file,
+        ) from refused
+
+
 def _changes(
     file: str, desk: Desk, bundle: Bundle, chosen: list[str]
 ) -> tuple[list[FileChange], list[str]]:
@@ -144,19 +160,7 @@ def _changes(
     """
     changes = [FileChange(name, _now(desk, name), bundle.files[name]) for name in chosen]
     after = desk.with_files(changes)
-    try:
-        try_reading(after, chosen)
-    # The whole is read before anything is written: half of a bundle is worse than none.
-    except UserError as refused:
-        if refused.line:
-            place = f"{refused.file}, line {refused.line}"
-        else:
-            place = refused.file
-        raise UserError(
-            f"The bundle has a file that cannot be read ({place}): {refused.what} "
-            "Nothing was changed.",
-            file=file,
-        ) from refused
+    _refuse_unreadable(file, after, chosen)
     data, lines = after.bytes(DESK_FILE), []
     for change in _taken_over(desk, after, bundle, chosen):
         for stack in change.stacks:

@@ -132,23 +132,24 @@ def show_scheme(args: SchemeShowOptions, context: Surroundings) -> int:
     _print_about(context, desk, keymap, scheme, counts, saved)
     if decisions:
         context.say(f"{DIM}What differs from the layers below:{OFF}")
-        print_table(
-            context,
-            ("decision", "command", "keys", "modes", "factory", "line", "why"),
-            [
-                (
-                    d["decision"],
-                    d["title"] or "",
-                    " or ".join(d["keys"]),
-                    " ".join(d["modes"]),
-                    " or ".join(d["factory-keys"]) or "-" if d["command"] else "",
-                    str(d["line"]),
-                    d["why"],
-                )
-                for d in decisions
-            ],
-        )
+        headings = ("decision", "command", "keys", "modes", "factory", "line", "why")
+        print_table(context, headings, list(map(_decision_row, decisions)))
     return 0
+
+
+def _decision_row(decision: dict[str, Any]) -> tuple[str, ...]:
+    factory = ""
+    if decision["command"]:
+        factory = " or ".join(decision["factory-keys"]) or "-"
+    return (
+        decision["decision"],
+        decision["title"] or "",
+        " or ".join(decision["keys"]),
+        " ".join(decision["modes"]),
+        factory,
+        str(decision["line"]),
+        decision["why"],
+    )
 
 
 class _Counts(Struct, frozen=True, kw_only=True):

@@ -222,8 +222,7 @@ def _print(context: Surroundings, keymap: Keymap, found: WorkList, listing: str 
     # Trays first: a key may be wanted for one that is yet to be made.
     width = len(str(len(trays) + len(found.steps)))
     for n, put in enumerate(trays, 1):
-        menu = _menu(app, put.item)
-        where = f"  {DIM}{menu}{OFF}" if menu else ""
+        where = clause(f"  {DIM}{{}}{OFF}", _menu(app, put.item))
         context.say(f"  [ ] {n:>{width}}  {tray_sentence(app, put)}{where}")
     for n, step in enumerate(found.steps, len(trays) + 1):
         where = _where_in_menus(keymap, step.command)

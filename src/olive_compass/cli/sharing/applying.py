@@ -15,11 +15,13 @@ from olive_compass.cli.sharing.using import practice_of, same_text, sameness_jso
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
+from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.apply_set import ApplySet
 from olive_compass.core.changes.apply_set import apply_set as action
 from olive_compass.core.changes.change import Answers, Change, after_edits
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
@@ -263,7 +265,9 @@ def _print_plan(
     summary = ", ".join(f"{count} {what}" for what, count in counts.items() if count)
     scheme = f"{app.name}/{target.scheme.name}{' (new)' if target.is_new else ''}"
     context.say(f"{BOLD}{app.title}{OFF} {DIM}into {scheme}{OFF}: {summary}")
-    shown = [p for p in planned if whole or p.what in (ADOPTED, BLOCKED)]
+    shown = planned
+    if not whole:
+        shown = [p for p in planned if p.what in (ADOPTED, BLOCKED)]
     costs = [habits(target.view.keymap, p, done) for p in shown]
     rows = [_row(desk, target, p, cost) for p, cost in zip(shown, costs, strict=True)]
     if rows:
@@ -275,17 +279,20 @@ def _print_plan(
         )
 
 
+def _loss_text(loser: Command, left: tuple[Run, ...]) -> str:
+    """That a command loses a key, and how it can still be reached."""
+    keeps = joined(map(str, left)) or "nothing"
+    if loser.route and not left:
+        keeps = f"the menu {loser.route}"
+    return f"{loser.title} loses it and keeps {keeps}"
+
+
 def _row(desk: Desk, target: Target, p: Planned, cost: int) -> tuple[str, ...]:
     known = target.view.app.catalogue.by_id
     purpose = desk.purposes.by_id.get(p.purpose)
     notes = [obstacle_text(desk, target.view, each) for each in p.why]
     notes += [f"{p.trigger} had a meaning that no list shows: {wired}" for wired in p.unlisted]
-    for loss in p.lost:
-        loser = known[loss.command]
-        left = joined(map(str, loss.left)) or "nothing"
-        if loser.route and not loss.left:
-            left = f"the menu {loser.route}"
-        notes.append(f"{loser.title} loses it and keeps {left}")
+    notes += [_loss_text(known[loss.command], loss.left) for loss in p.lost]
     if p.dropped:
         notes.append(f"gives up {joined(map(str, p.dropped))}")
     if cost:

@@ -60,6 +60,14 @@ class FileformatNewOptions(WriteOptions, kw_only=True):
     mode_name: list[str]
 
 
+def _given_texts(args: FileformatNewOptions) -> dict[str, Any]:
+    """The fields of the format that options give."""
+    values = {
+        name: getattr(args, name, None) for name in (each.replace("-", "_") for each in TEXTS)
+    }
+    return {name: as_typed(value) for name, value in values.items() if value is not None}
+
+
 def new(args: FileformatNewOptions, context: Surroundings) -> int:
     """Runs ``fileformat new``."""
     desk = pick.desk(args, context)
@@ -73,12 +81,7 @@ def new(args: FileformatNewOptions, context: Surroundings) -> int:
     text = ""
     if args.source:
         text = opened(read_file(context, args.source)).text
-    texts: dict[str, Any] = _by_examples(args, context, text)
-    texts |= {
-        name.replace("-", "_"): as_typed(value)
-        for name in TEXTS
-        if (value := getattr(args, name.replace("-", "_"), None)) is not None
-    }
+    texts = {**_by_examples(args, context, text), **_given_texts(args)}
     tables: dict[str, Any] = {
         "fields": dict(each.partition("=")[::2] for each in args.field),
         "escapes": _pairs(args.escape),

@@ -68,22 +68,22 @@ def check(args: DeliverOptions, context: Surroundings) -> int:
     _must_be_there(found)
     changes, strange = _since(app, keymap, found)
     problems = [each for each in found.content.entries if each.problem]
+    since, delivered = "what the desk wants", None
+    if found.last:
+        since, delivered = f"the delivery of {found.last.when}", found.last.when
     if args.json:
         context.json(
             {
                 "app": app.name,
                 "file": found.path,
                 "file-format": found.form.name,
-                "delivered": found.last.when if found.last else None,
+                "delivered": delivered,
                 "differences": list(map(moved_json, changes)),
                 "unreadable": [{"command": e.subject, "why": e.problem} for e in problems],
                 "not-ours": strange,
             }
         )
         return exit_status.failed(changes or problems)
-    since = "what the desk wants"
-    if found.last:
-        since = f"the delivery of {found.last.when}"
     for each in problems:
         context.say(f"{RED}Cannot be read{OFF}: {each.subject}: {each.problem}.")
     if strange:

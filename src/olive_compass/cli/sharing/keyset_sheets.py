@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING
 
 from olive_compass.cli.output.forms import Matter, give_table
 from olive_compass.cli.output.papers import Wanted
-from olive_compass.cli.sharing.keyset_tables import LEGEND, SIGNS, tell_set
+from olive_compass.cli.sharing.keyset_tables import LEGEND, SIGNS, by_purposes, tell_set
 from olive_compass.cli.sharing.keysets import keymaps, keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import most_rows
@@ -33,15 +33,13 @@ def sheet_of_set(
     keyset = keyset_named(desk, name)
     maps = keymaps(desk, apps)
     purposes = purposes_file.load(desk.root)
-    by_purpose: dict[str, list[Cell]] = {id_: [] for id_ in keyset.keys}
-    for each in cells(keyset, purposes, maps):
-        by_purpose[each.purpose].append(each)
+    by_purpose = by_purposes(cells(keyset, purposes, maps))
     # On paper every purpose has its line; what is missing in an application shows as a gap to fill.
     rows = []
     for id_, entry in keyset.keys.items():
         known = purposes.by_id.get(id_)
         wished = tuple(printed(run, context.key) for run in entry.triggers)
-        found = (_cell(context, each) for each in by_purpose[id_])
+        found = (_cell(context, each) for each in by_purpose.get(id_, []))
         rows.append((Printed(known.title if known else id_), Printed("", wished), *found))
     headings = ("purpose", "set", *(keymap.app.title for keymap in maps))
     subtitle = f"{desk.settings.name} · {context.now().date().isoformat()}"

@@ -1,6 +1,6 @@
 """``keyset show``: purposes down, applications across."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from olive_compass.cli import pick
@@ -118,6 +118,14 @@ def tell_set(
     return 0
 
 
+def by_purposes(found: Iterable[Cell]) -> dict[str, list[Cell]]:
+    """The cells of each purpose, one for each application."""
+    by_purpose: dict[str, list[Cell]] = {}
+    for each in found:
+        by_purpose.setdefault(each.purpose, []).append(each)
+    return by_purpose
+
+
 def tell_cells(
     context: Surroundings,
     keyset: KeySet,
@@ -130,19 +138,16 @@ def tell_cells(
     """Purposes down, applications across; with ``differ`` only the lines that differ."""
     if found is None:
         found = cells(keyset, purposes, maps)
-    by_purpose: dict[str, list[Cell]] = {}
-    for each in found:
-        by_purpose.setdefault(each.purpose, []).append(each)
+    by_purpose = by_purposes(found)
     # An application without such a command is no difference: nothing is to be done about it.
     alike = {id_ for id_, c in by_purpose.items() if {x.state for x in c} <= {SAME, ABSENT}}
     shown = [id_ for id_ in keyset.keys if not (differ and id_ in alike)]
     _print_rows(context, keyset, purposes, maps, {p: by_purpose.get(p, []) for p in shown[:limit]})
     if len(shown) > limit:
-        all_of = f"{limit} of {len(shown)} purposes shown; --limit {len(shown)} shows all"
-        rest = ", --differ only the different ones"
-        if differ:
-            rest = ""
-        for line in wrapped(f"{all_of}{rest}.", context.width):
+        says = f"{limit} of {len(shown)} purposes shown; --limit {len(shown)} shows all"
+        if not differ:
+            says += ", --differ only the different ones"
+        for line in wrapped(f"{says}.", context.width):
             context.say(line)
     if differ:
         context.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")

@@ -1,5 +1,7 @@
 """The verbs of ``keyset`` that look and edit: list, new, set, clear, show, learn."""
 
+from collections.abc import Iterable, Iterator
+from itertools import product
 from typing import Any
 
 from olive_compass.cli import exit_status, pick
@@ -118,6 +120,17 @@ class KeysetSetOptions(WriteOptions, kw_only=True):
     why: str
 
 
+def _waits(entry: Entry, others: Iterable[Entry]) -> Iterator[str]:
+    """The sequences among these keys and those of other purposes that one of the others begins."""
+    for each in others:
+        for pair in product(each.triggers, entry.triggers):
+            shorter, longer = sorted(pair, key=lambda run: len(run.strokes))
+            if longer != shorter and longer.strokes[: len(shorter.strokes)] == shorter.strokes:
+                yield (
+                    f"{longer} begins with {shorter}, so {shorter} would start its command only after a wait."
+                )
+
+
 def set_key(args: KeysetSetOptions, context: Surroundings) -> int:
     """Runs ``keyset set``: the triggers of a purpose, the wished-for one first."""
     desk = pick.desk(args, context)
@@ -133,15 +146,7 @@ def set_key(args: KeysetSetOptions, context: Surroundings) -> int:
         for run in each.triggers
         if other != purpose.id and run in entry.triggers
     ]
-    lines += [
-        f"{longer} begins with {shorter}, so {shorter} would start its command only after a wait."
-        for other, each in before.keys.items()
-        for run in each.triggers
-        for own in entry.triggers
-        if other != purpose.id
-        for shorter, longer in (sorted((run, own), key=lambda each: len(each.strokes)),)
-        if longer.strokes[: len(shorter.strokes)] == shorter.strokes and longer != shorter
-    ]
+    lines += _waits(entry, (each for other, each in before.keys.items() if other != purpose.id))
     what = f"Key set {args.name}: {purpose.title} has {keys}"
     return save_set(writing_of(args), context, desk, before, after, what, lines)
 

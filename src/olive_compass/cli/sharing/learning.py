@@ -51,11 +51,9 @@ def learn_set(args: KeysetLearnOptions, context: Surroundings) -> int:
             hint="Find purposes as well: olive-compass keyset learn NAME --find-purposes",
         )
     keyset = replace(learnt.keyset, title=args.title or name)
-    weighted = ""
-    if uses:
-        weighted = f", weighted by {sum(uses.values())} uses that were counted"
-    apps = ", ".join(keymap.app.title for keymap in maps)
     if not args.json:
+        weighted = clause(", weighted by {} uses that were counted", sum(uses.values()))
+        apps = ", ".join(keymap.app.title for keymap in maps)
         context.report(f"Learnt from {apps}{weighted}: {counted(len(keyset.keys), 'purpose')}.")
     if not context.quiet and not args.json:
         _say_doubts(context, name, learnt, purposes)
@@ -64,15 +62,19 @@ def learn_set(args: KeysetLearnOptions, context: Surroundings) -> int:
             if text := same_text(purposes, maps, practice(tally)):
                 context.say(text)
     what = f"Created key set {name}"
-    fields: dict[str, Any] = {
-        "purposes": len(keyset.keys),
+    fields = _as_json(learnt)
+    return save_set(writing_of(args), context, desk, None, keyset, what, more=more, **fields)
+
+
+def _as_json(learnt: Learnt) -> dict[str, Any]:
+    return {
+        "purposes": len(learnt.keyset.keys),
         "close": [
             {"purpose": c.purpose, "key": str(c.first), "other": str(c.second), "why": c.why}
             for c in learnt.close
         ],
         "unsettled": [{"purpose": u.purpose, "why": u.why} for u in learnt.unsettled],
     }
-    return save_set(writing_of(args), context, desk, None, keyset, what, more=more, **fields)
 
 
 def _found(

@@ -99,6 +99,15 @@ def driver(args: MergeOptions, context: Surroundings) -> int:
     return exit_status.failed(merged.conflicts)
 
 
+def _put(root: str, path: str, data: bytes | None) -> None:
+    """Writes a merged file, or removes it (None), and tells git that it is merged."""
+    if data is None:
+        real_git.git(root, "rm", "-q", "--", path)
+        return
+    write_on_desk(root, path, data)
+    real_git.git(root, "add", "--", path)
+
+
 def unsettled(args: MergeOptions, context: Surroundings) -> int:
     """Runs ``merge --unsettled``: merges again what git left unmerged, and settles it."""
     desk = pick.desk(args, context)
@@ -122,11 +131,7 @@ def unsettled(args: MergeOptions, context: Surroundings) -> int:
         conflicts += merged.conflicts
         if args.dry_run or merged.conflicts:
             continue
-        if merged.data is None:
-            real_git.git(desk.root, "rm", "-q", "--", path)
-        else:
-            write_on_desk(desk.root, path, merged.data)
-            real_git.git(desk.root, "add", "--", path)
+        _put(desk.root, path, merged.data)
         context.report(f"Settled: {path}.")
         for line in new_conflicts(context, path, ours, theirs, merged.data):
             context.say(f"{YELLOW}{line}{OFF}")

@@ -1,6 +1,6 @@
 """The verbs of ``purpose`` that look and edit; ``guess`` is in ``guessing``."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 from olive_compass.cli import exit_status, pick
@@ -123,20 +123,23 @@ def link(args: PurposeLinkOptions, context: Surroundings) -> int:
         )
     command = pick.command(app, args.command, context)
     had = purpose.commands(app.name)
+    commands: tuple[str, ...] = (command.id,)
     if args.beside and command.id not in had:
         commands = (*had, command.id)
-    else:
-        commands = (command.id,)
     after = purposes.linked(purpose.id, app.name, commands)
     what = f"{app.title}: {command.title} serves “{purpose.title}”"
     # A command serves one purpose, so a new link takes it from the old one; that must not go unsaid.
-    old = purposes.by_command.get((app.name, command.id))
-    lines = []
-    if old and old.id != purpose.id:
-        lines = [f"It no longer serves “{old.title}”."]
+    lines = list(_served_before(purposes, app.name, command.id, purpose))
     if had and not args.beside and had != commands:
         lines.append(f"{', '.join(had)} no longer serves it; to keep both: --beside")
     return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
+
+
+def _served_before(purposes: Purposes, app: str, command: str, now: Purpose) -> Iterator[str]:
+    """That a command loses its old purpose, where it had another."""
+    old = purposes.by_command.get((app, command))
+    if old and old.id != now.id:
+        yield f"It no longer serves “{old.title}”."
 
 
 class PurposeNewOptions(WriteOptions, kw_only=True):

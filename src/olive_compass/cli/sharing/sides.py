@@ -1,6 +1,7 @@
 """The two sides of a comparison: schemes, key sets, applications, desks and bundles by name."""
 
 import os
+from collections.abc import Iterator
 from typing import Any
 
 from msgspec import Struct
@@ -52,6 +53,15 @@ class Side(Struct, frozen=True):
     stack: Stack | None = None
 
 
+def _scheme_side(desk: Desk, context: Surroundings, given: str) -> Side:
+    """A scheme, or the factory's, with the layers below it."""
+    app, name = pick.app_and_scheme(desk, given, context)
+    stack = stack_down_from(desk, app.name, name)
+    if name == FACTORY:
+        return Side(given, factory_scheme(app), stack)
+    return Side(given, desk.scheme(app, name), stack)
+
+
 def side(desk: Desk, context: Surroundings, given: str) -> Side:
     """What a word names; raises ``UserError``. Other desks are read as on the platform of this one."""
     path = os.path.join(context.folder, given)
@@ -69,13 +79,7 @@ def side(desk: Desk, context: Surroundings, given: str) -> Side:
     if given.startswith((".", "/", "~")):
         raise UserError(f"There is no desk, bundle or list “{given}”.")
     if "/" in given:
-        app, name = pick.app_and_scheme(desk, given, context)
-        stack = stack_down_from(desk, app.name, name)
-        if name == FACTORY:
-            what = factory_scheme(app)
-        else:
-            what = desk.scheme(app, name)
-        return Side(given, what, stack)
+        return _scheme_side(desk, context, given)
     # Applications are named far oftener; a set of the same name is reached by `keyset:`.
     if given in desk.keyset_names() and given not in desk.app_names():
         return Side(given, keyset_named(desk, given))
@@ -146,24 +150,24 @@ def compared(one: Side, other: Side) -> list[Section]:
     )
 
 
+def _of_app(a: Desk, b: Desk, app: str) -> Iterator[Section]:
+    """The differences of an application's commands, macros and trays; or that one desk lacks it."""
+    if app not in b.app_names() or app not in a.app_names():
+        what: HowChanged = GONE
+        if app in b.app_names():
+            what = NEW
+        yield Section(f"apps/{app}", app, [Difference(what=what, table="apps", subject=app)])
+        return
+    yield Section(f"apps/{app}", app, compare_catalogues(a.catalogue(app), b.catalogue(app)))
+    yield Section(f"macros/{app}", app, compare_macros(a.macros(app), b.macros(app)))
+    yield Section(f"trays/{app}", app, compare_trays(a.trays(app), b.trays(app)))
+
+
 def compare_desks(a: Desk, b: Desk) -> list[Section]:
     """The differences of two desks, file by file, without identical files."""
-    sections = []
+    sections: list[Section] = []
     for app in sorted({*a.app_names(), *b.app_names()}):
-        if app not in b.app_names() or app not in a.app_names():
-            what: HowChanged = GONE
-            if app in b.app_names():
-                what = NEW
-            sections.append(
-                Section(f"apps/{app}", app, [Difference(what=what, table="apps", subject=app)])
-            )
-            continue
-        differences = compare_catalogues(a.catalogue(app), b.catalogue(app))
-        sections.append(Section(f"apps/{app}", app, differences))
-        macros = compare_macros(a.macros(app), b.macros(app))
-        sections.append(Section(f"macros/{app}", app, macros))
-        trays = compare_trays(a.trays(app), b.trays(app))
-        sections.append(Section(f"trays/{app}", app, trays))
+        sections += _of_app(a, b, app)
     for app in sorted({*a.app_names(), *b.app_names()}):
         for name in sorted({*a.scheme_names(app), *b.scheme_names(app)}):
             sides = [_scheme(desk, app, name) for desk in (a, b)]

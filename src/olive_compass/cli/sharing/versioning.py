@@ -27,6 +27,13 @@ class DeskGitOptions(WriteOptions, kw_only=True):
     off: bool
 
 
+def _set_driver(root: str) -> None:
+    """Tells git in this clone how files of a desk are merged."""
+    section = f"merge.{real_git.DRIVER}"
+    real_git.git(root, "config", f"{section}.name", "decisions, not lines")
+    real_git.git(root, "config", f"{section}.driver", real_git.driver_command())
+
+
 def desk_git(args: DeskGitOptions, context: Surroundings) -> int:
     """Runs ``desk git``, or with ``--off`` takes back what it did."""
     desk = pick.desk(args, context)
@@ -51,9 +58,7 @@ def desk_git(args: DeskGitOptions, context: Surroundings) -> int:
     if is_new:
         real_git.git(desk.root, "init", "--quiet")
         context.report("Made a git repository of the desk.")
-    section = f"merge.{real_git.DRIVER}"
-    real_git.git(desk.root, "config", f"{section}.name", "decisions, not lines")
-    real_git.git(desk.root, "config", f"{section}.driver", real_git.driver_command())
+    _set_driver(desk.root)
     if changes:
         number = save(desk, context, changes, "Desk: set git to merge by decision")
     if args.json:
