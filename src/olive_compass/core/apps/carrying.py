@@ -37,18 +37,16 @@ def carried(before: Command, command: Command, forget: Container[str] = ()) -> C
         for name in KEPT
         if empty[name] and name not in forget
     }
-    said = []
-    if before.marks.said:
-        said = before.marks.said.split("+")
+    said = before.marks.said.split("+")
     if "marks" in stays:
         # It is in the listing: it is not withdrawn any more, unless a person said so.
         stays["marks"] = replace(before.marks, withdrawn=before.marks.withdrawn and "marks" in said)
-    elif said:
+    elif before.marks.said:
         stays["marks"] = replace(command.marks, said=before.marks.said)
     # What a person said of it stays, whatever a listing says.
-    stays |= {field: getattr(before, field) for field in SAID if field in said}
     if before.marks.said == WHOLE:
-        stays |= {field: getattr(before, field) for field in SAID}
+        said = list(SAID)
+    stays |= {field: getattr(before, field) for field in SAID if field in said}
     if "menu" in stays and before.menu:
         stays["access"] = before.access
     return replace(command, id=before.id, **stays)

@@ -121,9 +121,11 @@ def _modifiers(runs: Sequence[Run], main: str) -> Guess | None:
     if not never:
         return None
     text = f"none of {len(runs)} keys has {' or '.join(never)}"
-    # On another platform the main modifier is another one.
     allowed = [name for name in (*_MODIFIERS, "AltGr") if name in held]
-    return Guess("modifiers", ["Main" if name == main else name for name in allowed], text)
+    # On another platform the main modifier is another one.
+    if main in allowed:
+        allowed[allowed.index(main)] = "Main"
+    return Guess("modifiers", allowed, text)
 
 
 def _given_twice(commands: Sequence[Command], runs: Sequence[Run]) -> Guess:

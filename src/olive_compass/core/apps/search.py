@@ -28,6 +28,17 @@ def search(
     return tuple(commands[index] for _, index in ranked)
 
 
+def _rank_in_title(title: str, query: str) -> int:
+    """How well a title fits that has the words as they were typed: whole, at its beginning, at that of a word."""
+    if title == query:
+        return 0
+    if title.startswith(query):
+        return 1
+    if f" {query}" in f" {title}":
+        return 2
+    return 3
+
+
 def _rank(command: Command, query: str, parts: list[str], content: str) -> int | None:
     # No part has a space in it, so what is in none of these is not in all of them together. Most
     # commands have none of the words: the answer is known at once.
@@ -38,13 +49,7 @@ def _rank(command: Command, query: str, parts: list[str], content: str) -> int |
             return None
     title = fold(f"{command.title} {content}" if content else command.title)
     if query in title:
-        if title == query:
-            return 0
-        if title.startswith(query):
-            return 1
-        if f" {query}" in f" {title}":
-            return 2
-        return 3
+        return _rank_in_title(title, query)
     if all(part in title for part in parts):
         return 4
     rest = f"{title} {command.id.casefold()}"

@@ -163,22 +163,27 @@ def after_edits(view: View, edits: tuple[Edit, ...]) -> Keymap:
     return Keymap(stack, view.keyboard)
 
 
+def _claimed(view: View, command: str) -> dict[Run, None]:
+    """The triggers that any layer gives a command."""
+    return dict.fromkeys(claim.trigger for claim in view.keymap.by_command.get(command, ()))
+
+
 def touched(view: View, before: Scheme, after: Scheme) -> list[Run]:
     """The triggers about which two schemes differ, the keys of commands made keyless included."""
     found: dict[Run, None] = {}
     for command in dict.fromkeys((*before.assign, *after.assign)):
-        if before.assign.get(command) != after.assign.get(command):
-            for each in (*before.assign.get(command, ()), *after.assign.get(command, ())):
+        was, now = before.assign.get(command, ()), after.assign.get(command, ())
+        if was != now:
+            for each in (*was, *now):
                 found.update(dict.fromkeys(each.keys))
             # What stands instead also silences the keys of the layers below.
-            if any(each.instead for each in after.assign.get(command, ())):
-                found.update(
-                    dict.fromkeys(c.trigger for c in view.keymap.by_command.get(command, ()))
-                )
+            if any(each.instead for each in now):
+                found.update(_claimed(view, command))
     for command in before.keyless.keys() ^ after.keyless.keys():
         known = view.app.catalogue.by_id.get(command)
-        found.update(dict.fromkeys(known.keys if known else ()))
-        found.update(dict.fromkeys(c.trigger for c in view.keymap.by_command.get(command, ())))
+        if known:
+            found.update(dict.fromkeys(known.keys))
+        found.update(_claimed(view, command))
     for old, new in ((before.mute, after.mute), (before.guard, after.guard)):
         found.update(dict.fromkeys(run for run in (*old, *new) if old.get(run) != new.get(run)))
     return list(found)

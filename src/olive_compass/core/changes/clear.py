@@ -1,5 +1,7 @@
 """Takes decisions out of a scheme: those on a command, on a key, or one key of a command."""
 
+from collections.abc import Iterator
+
 from msgspec import Struct
 
 from olive_compass.core.changes.change import (
@@ -48,19 +50,23 @@ class Cleared(Struct, frozen=True):
     trigger: Run | None
 
 
+def _cleared(view: View, request: Clear) -> Iterator[tuple[Cleared, Scheme]]:
+    """What the request may mean, each with the scheme without it."""
+    scheme, command, trigger = request.scheme, request.command, request.trigger
+    if request.both and trigger is not None:
+        every = view.app.modes.names
+        yield Cleared(command, trigger), take(scheme, command, trigger, every, view.keyboard)
+        return
+    if trigger is not None:
+        yield Cleared("", trigger), clear_trigger(scheme, trigger, view.keyboard)
+    if command:
+        yield Cleared(command, None), clear_command(scheme, command)
+
+
 def clear(view: View, request: Clear) -> Change:
     """The scheme without the decisions; what applies instead, and who is left without a key."""
-    scheme, command, trigger = request.scheme, request.command, request.trigger
-    every = view.app.modes.names
-    if request.both and trigger is not None:
-        hits = [(Cleared(command, trigger), take(scheme, command, trigger, every, view.keyboard))]
-    else:
-        hits = []
-        if trigger is not None:
-            hits.append((Cleared("", trigger), clear_trigger(scheme, trigger, view.keyboard)))
-        if command:
-            hits.append((Cleared(command, None), clear_command(scheme, command)))
-    hits = [(what, after) for what, after in hits if after != scheme]
+    scheme = request.scheme
+    hits = [(what, after) for what, after in _cleared(view, request) if after != scheme]
     if not hits:
         return Change(refusals=(_nothing(view, request),))
     # “S” may be a key and the name of a command: what was meant is for the person to say.

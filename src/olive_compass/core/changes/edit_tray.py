@@ -276,10 +276,8 @@ def _reset(view: AppView, request: EditTray) -> Change:
     lower = below(request.all, replace(request.tray, layer=request.layer))
     if like != FACTORY and (lower is None or lower.layer != like):
         return Change(refusals=(Refusal(NOTHING_BELOW, like),))
-    if like == FACTORY and group:
-        return _reset_group(request, own, None, group)
     if group:
-        return _reset_group(request, own, lower, group)
+        return _reset_group(request, own, None if like == FACTORY else lower, group)
     if like == FACTORY and lower is not None:
         # The application ships without it: what a lower layer has is switched off here.
         off = replace(lower, layer=request.layer, off=True)

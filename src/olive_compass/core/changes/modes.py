@@ -47,6 +47,13 @@ class Counts(Struct, frozen=True):
     modes: tuple[str, ...]
 
 
+def _keeps_to_its_word(request: Modes, now: set[str], then: set[str]) -> bool:
+    """What is said by --only must not widen, nor --also narrow."""
+    if request.wider:
+        return now <= then
+    return then <= now
+
+
 def modes(view: View, request: Modes) -> Change:
     """The scheme in which the keys count there, and what they do differently."""
     scheme, command = request.scheme, request.command
@@ -60,13 +67,8 @@ def modes(view: View, request: Modes) -> Change:
     if not wanted:
         return Change(refusals=(Refusal(NO_MODES),))
     tree = view.app.modes
-    inside_now, inside_then = set(tree.inside(now)), set(tree.inside(wanted))
-    # What is said by --only must not widen, nor --also narrow: the word that was typed is kept to.
-    if request.wider:
-        fits = inside_now <= inside_then
-    else:
-        fits = inside_then <= inside_now
-    if not fits:
+    inside_now = set(tree.inside(now))
+    if not _keeps_to_its_word(request, inside_now, set(tree.inside(wanted))):
         return Change(refusals=(Refusal(OTHER_WAY, tuple(inside_now)),))
     wanted = tree.outermost(wanted)
     after = scheme

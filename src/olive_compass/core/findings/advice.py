@@ -18,7 +18,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.decisions import Scheme, to_write
+from olive_compass.core.schemes.decisions import Decision, Scheme, to_write
 from olive_compass.core.schemes.guards import Guarded, broken_guards
 from olive_compass.core.schemes.holdings import holdings, live_triggers
 from olive_compass.core.schemes.traits import where_it_can_count
@@ -38,6 +38,12 @@ def clearing(view: AppView, claim: Claim) -> Action:
     )
 
 
+def _usable(view: AppView, modes: Iterable[str], command: Command) -> tuple[str, ...]:
+    """The modes in which the command can be used, or all that it can be used in."""
+    usable = view.app.modes.inside(command.usable_in)
+    return tuple(mode for mode in modes if mode in usable) or command.usable_in
+
+
 def better_key(view: AppView, claim: Claim) -> Action:
     """To put a better key in the place of a scheme's own, or only to take it out.
 
@@ -51,9 +57,7 @@ def better_key(view: AppView, claim: Claim) -> Action:
     held = _holds_others_off(scheme, claim) or _crowds_out(view, known)
     if not held and works_otherwise(view, known, press(claim.trigger)):
         return clearing(view, claim)
-    modes = modes_of(scheme, claim)
-    usable = view.app.modes.inside(known.usable_in)
-    modes = tuple(mode for mode in modes if mode in usable) or known.usable_in
+    modes = _usable(view, modes_of(scheme, claim), known)
     offer = _offer(view, known, modes, scheme)
     if offer is None or set(modes) != set(modes_of(scheme, claim)):
         # Taken out alone, a command that had a key from the start would be left without any.
@@ -190,13 +194,7 @@ def kept_by_guard(
     """The guard that a change of these keys, or of the keys that schemes give these commands, may break: whose
     it is, and why, ``""``: none. ``but`` is a scheme whose guards are left aside; ``wide``: all keys of the
     commands change, whichever are named."""
-    guards = [
-        (view.keyboard.press_of(run), scheme.name, decision.why)
-        for scheme in view.stack.schemes
-        if scheme.name != but
-        for run, decision in scheme.guard.items()
-    ]
-    if not guards:
+    if not any(scheme.guard for scheme in view.stack.schemes if scheme.name != but):
         return ""
     triggers = [read_trigger(key) for key in keys]
     if wide or not triggers:
@@ -204,10 +202,19 @@ def kept_by_guard(
         for command in commands:
             triggers += _keys_of(view, command, with_factory=wide)
     for press in map(view.keyboard.press_of, triggers):
-        for guarded, name, why in guards:
-            if begins_with(press, guarded) or begins_with(guarded, press):
-                return f"{name} guards it: {why or 'no reason given'}"
+        for scheme in view.stack.schemes:
+            if scheme.name != but and (decision := _guard_of(view, scheme, press)):
+                return f"{scheme.name} guards it: {decision.why or 'no reason given'}"
     return ""
+
+
+def _guard_of(view: AppView, scheme: Scheme, press: Press) -> Decision | None:
+    """The decision by which a scheme guards a press, or one that goes on from it or that it goes on from."""
+    for run, decision in scheme.guard.items():
+        guarded = view.keyboard.press_of(run)
+        if begins_with(press, guarded) or begins_with(guarded, press):
+            return decision
+    return None
 
 
 def _keys_of(view: AppView, command: str, *, with_factory: bool) -> Iterator[Run]:

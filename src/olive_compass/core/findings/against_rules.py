@@ -1,6 +1,6 @@
 """A key that the application's rules do not allow, or one too many for a command."""
 
-from collections.abc import Iterator
+from collections.abc import Container, Iterator
 from typing import Final
 
 from olive_compass.core.actions import ShowRules
@@ -45,6 +45,18 @@ def find(view: View) -> Iterator[Finding]:
         yield from _too_many(view, rules.most_keys)
 
 
+def _given_last(view: View, command: str, live: Container[Press]) -> Iterator[Claim]:
+    """The claim on the last live key that schemes give a command, but rather one that a single scheme gives: taken
+    there, it is gone."""
+    press = view.keyboard.press_of
+    given: dict[Press, list[Claim]] = {}
+    for claim in view.keymap.by_command.get(command, ()):
+        if claim.origin and press(claim.trigger) in live:
+            given.setdefault(press(claim.trigger), []).append(claim)
+    last = sorted(given.values(), key=lambda each: -len({claim.origin for claim in each}))[-1:]
+    yield from (each[-1] for each in last)
+
+
 def _too_many(view: View, most: int) -> Iterator[Finding]:
     """The commands with more presses than they may have; the last key is the one to take out."""
     press = view.keyboard.press_of
@@ -53,14 +65,8 @@ def _too_many(view: View, most: int) -> Iterator[Finding]:
         live = {press(run): run for run in live_triggers(view.keymap, command)}
         if len(live) <= most:
             continue
-        given: dict[Press, list[Claim]] = {}
-        for claim in view.keymap.by_command.get(command, ()):
-            if claim.origin and press(claim.trigger) in live:
-                given.setdefault(press(claim.trigger), []).append(claim)
-        # The last, but rather one that a single scheme gives: taken there, it is gone.
-        last = sorted(given.values(), key=lambda each: -len({claim.origin for claim in each}))[-1:]
         keys = ", ".join(map(str, live.values()))
-        for claim in (each[-1] for each in last):
+        for claim in _given_last(view, command, live):
             yield Finding(
                 id=ID,
                 severity=SEVERITY,

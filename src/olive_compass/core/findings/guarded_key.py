@@ -7,7 +7,7 @@ from olive_compass.core.actions import Action, AssignKey, ClearKeys
 from olive_compass.core.findings.advice import accepting, clearing, guards_broken_by, scheme_named
 from olive_compass.core.findings.finding import Finding, Place, View, place
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import clear_trigger, take, without
 from olive_compass.core.schemes.guards import Guarded, standing_breaks
@@ -30,6 +30,11 @@ def find(view: View) -> Iterator[Finding]:
             yield _finding(view, broken)
 
 
+def _does_now(view: View, now: Outcome) -> str:
+    names = [f"“{view.meaning(claim.does)}”" for claim in now.winners if not claim.mutes]
+    return f"does {' or '.join(names) or 'nothing'}"
+
+
 def _finding(view: View, broken: Guarded) -> Finding:
     run, now = broken.trigger, broken.now
     why = broken.decision.why or "no reason given"
@@ -39,11 +44,9 @@ def _finding(view: View, broken: Guarded) -> Finding:
     culprits = [*now.winners]
     if waits:
         culprits = [*now.longer, *now.winners]
+    does = _does_now(view, now)
     if waits and now.longer:
         does = f"waits, for {now.longer[0].trigger} begins with it"
-    else:
-        names = [f"“{view.meaning(claim.does)}”" for claim in now.winners if not claim.mutes]
-        does = f"does {' or '.join(names) or 'nothing'}"
     return Finding(
         id=ID,
         severity=SEVERITY,

@@ -28,12 +28,10 @@ def find(view: View) -> Iterator[Finding]:
         if any(_uncontested(view, command, claim) for claim in claims):
             continue
         held = holdings(view.keymap, command.id)
-        if any(_works(view, command, each) for each in held):
-            continue
-        takers = [h.hidden_by for h in held if h.hidden_by is not None]
-        if not live_triggers(view.factory, command.id):
-            continue
-        yield _finding(view, command, held, takers)
+        works = any(_works(view, command, each) for each in held)
+        if not works and live_triggers(view.factory, command.id):
+            takers = [h.hidden_by for h in held if h.hidden_by is not None]
+            yield _finding(view, command, held, takers)
 
 
 def _finding(

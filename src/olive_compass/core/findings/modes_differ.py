@@ -1,6 +1,6 @@
 """The same command on different keys in sibling modes."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from itertools import combinations
 from typing import Final
 
@@ -8,7 +8,7 @@ from olive_compass.core.actions import Action, AssignKey, ShowModes
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, Place, View
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.decisions import Assignment, Scheme
 from olive_compass.core.schemes.verdicts import verdict
 
 ID = "modes-differ"
@@ -18,16 +18,22 @@ ADVICE = "Assign the same key in both, or let one of them apply in both: {modes}
 ACTIONS = {"modes": ShowModes(also=True)}
 
 
+def _by_mode(assignments: Iterable[Assignment]) -> dict[str, tuple[Run, ...]]:
+    """The keys of a command in each mode."""
+    found: dict[str, tuple[Run, ...]] = {}
+    for each in assignments:
+        for mode in each.modes:
+            found[mode] = (*found.get(mode, ()), *each.keys)
+    return found
+
+
 def find(view: View) -> Iterator[Finding]:
     parents = view.app.modes.parents
     for scheme in view.stack.schemes:
         for command, assignments in scheme.assign.items():
             if len(assignments) < 2 or command not in view.app.catalogue.by_id:
                 continue
-            by_mode: dict[str, tuple[Run, ...]] = {}
-            for each in assignments:
-                for mode in each.modes:
-                    by_mode[mode] = (*by_mode.get(mode, ()), *each.keys)
+            by_mode = _by_mode(assignments)
             for one, other in combinations([mode for mode in by_mode if mode in parents], 2):
                 # In modes that do not lie side by side the hand expects something else anyway.
                 if parents[one] != parents[other] or _alike(view, command, by_mode, one, other):

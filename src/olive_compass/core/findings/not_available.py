@@ -7,6 +7,7 @@ from olive_compass.core.actions import Action, ClearKeys, LeaveKeyless, ShowRule
 from olive_compass.core.apps.app import Command
 from olive_compass.core.findings.advice import accepting, guards_broken_by
 from olive_compass.core.findings.finding import Finding, Place, View
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
@@ -40,6 +41,13 @@ def find(view: View) -> Iterator[Finding]:
                 )
 
 
+def _makes_wait(keymap: Keymap, run: Run) -> bool:
+    """Whether a key begins a longer sequence, or goes on from a shorter one."""
+    press = keymap.keyboard.press_of(run)
+    shorter = (press[:n] for n in range(1, len(press)))
+    return press in keymap.beginnings or any(each in keymap.buckets for each in shorter)
+
+
 def _advice(view: View, known: Command, scheme: Scheme) -> Action:
     """To take the keys out; where others came back by that, of another scheme or, beside sequences, of the
     application, to leave it so."""
@@ -54,10 +62,6 @@ def _advice(view: View, known: Command, scheme: Scheme) -> Action:
     if live_triggers(view.factory, known.id) and not live_triggers(after, known.id):
         why = "it cannot have a key, and its factory key starts another command"
         return LeaveKeyless(app=view.app.name, command=known.id, why=why, scheme=scheme.name)
-    board = view.keymap.keyboard
-    for run in known.keys:
-        press = board.press_of(run)
-        shorter = (press[:n] for n in range(1, len(press)))
-        if press in view.keymap.beginnings or any(each in view.keymap.buckets for each in shorter):
-            return accepting(view, ID, known.id, "its own keys make others wait")
+    if any(_makes_wait(view.keymap, run) for run in known.keys):
+        return accepting(view, ID, known.id, "its own keys make others wait")
     return ClearKeys(app=view.app.name, command=known.id, scheme=scheme.name)

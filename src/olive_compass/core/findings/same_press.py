@@ -1,6 +1,6 @@
 """Two commands want the same press in the same mode, and both from the same layer."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from olive_compass.core.actions import Action, OrderChoice, ShowPress
@@ -28,24 +28,31 @@ def find(view: View) -> Iterator[Finding]:
     for press, bucket in view.keymap.buckets.items():
         if len(bucket) < 2:
             continue
-        by_place: dict[tuple[int, str], list[Claim]] = {}
-        for claim in bucket:
-            by_place.setdefault((claim.rank, claim.mode), []).append(claim)
-        together: dict[tuple[Claim, ...], list[str]] = {}
-        for (_, mode), claims in by_place.items():
-            # Without the mode, so that one quarrel in five modes is one finding.
-            wants = tuple(replace(claim, mode="") for claim in contenders(claims))
-            if len(wants) < 2 or not alike(wants):
-                continue
-            # A choice that a nearer layer hides is never shown to anybody.
-            if _is_choice(view, wants) and not _offered(view, press, wants, mode):
-                continue
-            together.setdefault(wants, []).append(mode)
-        for wants, modes in together.items():
+        for wants, modes in _together(view, press, bucket).items():
             # Who has put them in order has seen them.
             if {claim.command for claim in wants} <= ordered.get(press, set()):
                 continue
             yield _finding(view, wants, modes)
+
+
+def _together(
+    view: View, press: Press, bucket: Sequence[Claim]
+) -> dict[tuple[Claim, ...], list[str]]:
+    """The claims that want a press at one place, with the modes in which they do."""
+    by_place: dict[tuple[int, str], list[Claim]] = {}
+    for claim in bucket:
+        by_place.setdefault((claim.rank, claim.mode), []).append(claim)
+    found: dict[tuple[Claim, ...], list[str]] = {}
+    for (_, mode), claims in by_place.items():
+        # Without the mode, so that one quarrel in five modes is one finding.
+        wants = tuple(replace(claim, mode="") for claim in contenders(claims))
+        if len(wants) < 2 or not alike(wants):
+            continue
+        # A choice that a nearer layer hides is never shown to anybody.
+        if _is_choice(view, wants) and not _offered(view, press, wants, mode):
+            continue
+        found.setdefault(wants, []).append(mode)
+    return found
 
 
 def contenders(claims: list[Claim]) -> tuple[Claim, ...]:

@@ -43,19 +43,15 @@ def read_log_rows(
         raise LookupError("no heading says which column has the commands")
     # What a log says beside is what the command was given: points, values, names.
     others = {n: head[n] for n in range(len(head)) if n not in fields.values() and head[n]}
-    events = []
-    aside = []
-    for row in body[1:]:
-        event = _event(row, fields, others)
-        if event.command:
-            events.append(event)
-        else:
-            aside.append(
-                SetAside(
-                    line=row.line, what="row", why="it names no command", text=" | ".join(row.cells)
-                )
-            )
-    return tuple(events), tuple(aside), why
+    read = [(row, _event(row, fields, others)) for row in body[1:]]
+    events = tuple(event for _, event in read if event.command)
+    return events, tuple(_unnamed(row) for row, event in read if not event.command), why
+
+
+def _unnamed(row: Row) -> SetAside:
+    """A row that is set aside because no event can be made of it."""
+    text = " | ".join(row.cells)
+    return SetAside(line=row.line, what="row", why="it names no command", text=text)
 
 
 def _named(field: str, given: str, head: Sequence[str]) -> int:

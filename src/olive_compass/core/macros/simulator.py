@@ -122,7 +122,8 @@ def _on_things(
         )
     if not ids:
         return Effect(document=document, outcome=FAILED, says="Nothing is selected.")
-    things, made = list(document.things), []
+    things: list[Thing] = list(document.things)
+    made = []
     for id_ in ids:
         after = change(known[id_])
         if extra and after is not None:
@@ -130,12 +131,9 @@ def _on_things(
             things.append(after)
             made.append(after.id)
             continue
-        at = things.index(known[id_])
         # In its old place: what is drawn over what does not change.
-        if after is not None:
-            things[at : at + 1] = [after]
-        else:
-            things[at : at + 1] = []
+        at = things.index(known[id_])
+        things[at : at + 1] = [after] if after else []
     # The copies are selected, as hands go on with what they have just made.
     left = tuple(made) or tuple(id_ for id_ in ids if any(each.id == id_ for each in things))
     after_all = document.changed(things=tuple(things), selection=left)

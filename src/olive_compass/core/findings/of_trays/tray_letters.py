@@ -21,7 +21,7 @@ def find(view: View) -> Iterator[Finding]:
         return
     menus = menu_openers(view.app.catalogue.commands)
     # What is proposed must be free among the menus and among the trays before this one.
-    taken = {letter for run in menus for letter in [run.strokes[0].key]}
+    taken = {run.strokes[0].key for run in menus}
     seen: dict[str, str] = {}
     for tray in view.app.trays:
         if not tray.letter or tray.off:

@@ -8,6 +8,7 @@ from olive_compass.core.effort.reach import run_effort
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.findings.of_usage import MUCH
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.usage.looking import a_week, without_key
 
@@ -24,6 +25,11 @@ ACTIONS = {"suggest": SuggestKeys(app="APP", move=True)}
 EASY = 3.0
 
 
+def _is_easy(view: View, trigger: Run) -> bool:
+    effort = run_effort(view.keyboard, trigger, view.weights)
+    return effort is not None and effort.strokes <= EASY
+
+
 def find(view: View) -> Iterator[Finding]:
     often = a_week(view.used, view.usage.weeks)
     lacking = [e for e in without_key(view.keymap, view.used) if often[e.command] >= MUCH]
@@ -34,9 +40,8 @@ def find(view: View) -> Iterator[Finding]:
             if often.get(command, 0.0) >= 1:
                 continue
             for held in holdings(view.keymap, command):
-                effort = run_effort(view.keyboard, held.trigger, view.weights)
                 own = held.claims[0].origin == scheme.name
-                if not held.live or not own or effort is None or effort.strokes > EASY:
+                if not held.live or not own or not _is_easy(view, held.trigger):
                     continue
                 key = str(held.trigger)
                 yield Finding(
