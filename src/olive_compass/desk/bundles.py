@@ -9,6 +9,7 @@ import tempfile
 import zipfile
 from collections.abc import Iterable, Mapping
 from hashlib import sha256
+from itertools import accumulate
 from types import MappingProxyType
 
 from msgspec import Struct
@@ -70,6 +71,18 @@ class Found(Struct, frozen=True):
     left_out: Mapping[str, str]
 
 
+def _content_or_reason(whole: str, path: str) -> bytes | str:
+    """What a file of a desk holds, or why it is left out."""
+    if os.path.islink(whole):
+        return "a link"
+    if not is_of_desk(path):
+        return "a name that not every system can store"
+    try:
+        return read_whole(whole, path)
+    except UserError as refused:
+        return refused.what.rstrip(".").removeprefix("This is ")
+
+
 def files_of(root: str, beginnings: Iterable[str]) -> Found:
     """The files of a desk that begin with one of ``beginnings``."""
     beginnings = tuple(beginnings)
@@ -84,15 +97,11 @@ def files_of(root: str, beginnings: Iterable[str]) -> Found:
             path = os.path.relpath(whole, root).replace(os.sep, "/")
             if name.startswith(".") or not path.startswith(beginnings):
                 continue
-            try:
-                if os.path.islink(whole):
-                    left_out[path] = "a link"
-                elif not is_of_desk(path):
-                    left_out[path] = "a name that not every system can store"
-                else:
-                    found[path] = read_whole(whole, path)
-            except UserError as refused:
-                left_out[path] = refused.what.rstrip(".").removeprefix("This is ")
+            content = _content_or_reason(whole, path)
+            if isinstance(content, str):
+                left_out[path] = content
+            else:
+                found[path] = content
     return Found(found, left_out)
 
 
@@ -207,9 +216,8 @@ def _refuse_names(names: list[str], file: str) -> None:
             raise UserError(f"The bundle has “{name}” twice.", file=file)
         stored.add(as_stored(name))
     for name in stored:
-        above = name.split("/")[:-1]
-        for depth in range(1, len(above) + 1):
-            if (folder := "/".join(above[:depth])) in stored:
+        for folder in accumulate(name.split("/")[:-1], "{}/{}".format):
+            if folder in stored:
                 raise UserError(f"The bundle has “{folder}” as a file and as a folder.", file=file)
     if MANIFEST not in names:
         raise UserError("The bundle has no manifest.", file=file)

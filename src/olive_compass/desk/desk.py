@@ -135,9 +135,7 @@ class Desk(DeskFiles):
         names = self.app_names()
         if given in names:
             return given
-        wanted = given.casefold()
-        fits = [name for name in names if name.casefold().startswith(wanted) and wanted]
-        fits = fits or [name for name in names if self._title(name).casefold() == wanted]
+        fits = self._apps_like(given.casefold(), names)
         if len(fits) == 1:
             return fits[0]
         if fits:
@@ -148,6 +146,11 @@ class Desk(DeskFiles):
                 hint="Add one: olive-compass app import NAME --from FILE",
             )
         raise UserError(f"There is no application “{given}” here.", hint=_choose(given, names))
+
+    def _apps_like(self, wanted: str, names: list[str]) -> list[str]:
+        """The applications whose name begins so, or else whose title is that."""
+        fits = [name for name in names if wanted and name.casefold().startswith(wanted)]
+        return fits or [name for name in names if self._title(name).casefold() == wanted]
 
     def app(self, name: str) -> App:
         """The application with its catalogue."""

@@ -41,6 +41,24 @@ def merge_file(
     return replace(merged, conflicts=tuple(replace(each, path=path) for each in merged.conflicts))
 
 
+def _by_content(
+    path: str,
+    base: bytes | None,
+    ours: bytes,
+    theirs: bytes,
+    resolved: Callable[[Conflict], str],
+) -> FileMerge | None:
+    """A file merged by its tables, rows or lines; None: only as a whole."""
+    if path.endswith(".toml"):
+        return _toml_or_conflict(path, base, ours, theirs, resolved)
+    if path.endswith(".csv"):
+        return _csv(path, base, ours, theirs, resolved)
+    if path.endswith(".jsonl"):
+        parts = (_text(path, each or b"") for each in (base, ours, theirs))
+        return FileMerge(merge_lines(*parts).encode())
+    return None
+
+
 def _merge_file(
     path: str,
     base: bytes | None,
@@ -57,13 +75,9 @@ def _merge_file(
         return resolve(path, conflict)
 
     if ours is not None and theirs is not None:
-        if path.endswith(".toml"):
-            return _toml_or_conflict(path, base, ours, theirs, resolved)
-        if path.endswith(".csv"):
-            return _csv(path, base, ours, theirs, resolved)
-        if path.endswith(".jsonl"):
-            parts = (_text(path, each or b"") for each in (base, ours, theirs))
-            return FileMerge(merge_lines(*parts).encode())
+        merged = _by_content(path, base, ours, theirs, resolved)
+        if merged:
+            return merged
     conflict = Conflict(key="the file", base=base, ours=ours, theirs=theirs)
     side = resolved(conflict)
     return FileMerge(theirs if side == "theirs" else ours, () if side else (conflict,))

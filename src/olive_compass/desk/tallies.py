@@ -34,6 +34,14 @@ def whole_tally(desk: Desk, follows: bool = False) -> dict[Use, Count]:
     return joined(_read(desk, path, follows) for path in desk.tally_names())
 
 
+def _is_before(desk: Desk, path: str, day: str) -> bool:
+    """Whether a tally has no counts after a day (``""``: all days are wanted).
+
+    The name says which week it is of; someone may have put counts of other weeks into it.
+    """
+    return bool(day) and _week(path) < tally_file.week_of(day) and _latest(desk.bytes(path)) <= day
+
+
 def tally_since(desk: Desk, since: Callable[[str], str]) -> dict[Use, Count]:
     """The recent counts: ``since`` gets the last day on which a key was pressed, and gives the day after which counts are wanted.
 
@@ -42,9 +50,7 @@ def tally_since(desk: Desk, since: Callable[[str], str]) -> dict[Use, Count]:
     found: dict[str, Mapping[Use, Count]] = {}
     last = ""
     for path in sorted(desk.tally_names(), key=_week, reverse=True):
-        first = since(last) if last else ""
-        # The name says which week it is of; someone may have put counts of other weeks into it.
-        if first and _week(path) < tally_file.week_of(first) and _latest(desk.bytes(path)) <= first:
+        if last and _is_before(desk, path, since(last)):
             continue
         found[path] = _read(desk, path)
         pressed = (use.day for use in found[path] if use.how == "key" and use.key)

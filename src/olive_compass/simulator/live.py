@@ -210,12 +210,12 @@ class _Live:
         document = self.session.document
         parts = [("bold", f" {_safe(document.name)}\n")]
         for thing in document.things[-14:]:
-            chosen = thing.id in document.selection
-            style = "fg:ansigreen" if chosen else ""
-            where = ""
+            style, sign, where = "", " ", ""
+            if thing.id in document.selection:
+                style, sign = "fg:ansigreen", "*"
             if thing.at:
                 where = f" at {thing.at[0]:g},{thing.at[1]:g}"
-            parts.append((style, f" {'*' if chosen else ' '} {_safe(thing.id)}{where}\n"))
+            parts.append((style, f" {sign} {_safe(thing.id)}{where}\n"))
             for name, value in sorted(thing.values.items()):
                 parts.append(("fg:ansibrightblack", f"     {_safe(name)} {_safe(value)}\n"))
         if not document.things:

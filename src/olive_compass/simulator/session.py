@@ -108,9 +108,7 @@ class Session:
             assert self.question
             return [Line(ASKS, f"It still asks: {self.question.text} (Escape ends it)")]
         if self.choices:
-            number = 1
-            if str(run) != "Enter":
-                number = parse_count(str(run).removeprefix("Num"))
+            number = _number_of(run)
             if 1 <= number <= len(self.choices):
                 return self.choose(number)
             # Anything else is pressed as if nothing had been offered.
@@ -368,6 +366,13 @@ class Session:
         self.recorder.note(
             begun.mode, begun.command, begun.how, begun.key, outcome, dict(inputs), made
         )
+
+
+def _number_of(run: Run) -> int:
+    """Which of several choices a key takes; Enter takes the first, 0: it is no digit."""
+    if str(run) == "Enter":
+        return 1
+    return parse_count(str(run).removeprefix("Num"))
 
 
 def _is_macro(command: str) -> bool:

@@ -134,22 +134,26 @@ def _put(table: Any, name: str, value: Any) -> None:
         put_quoted(table, name, value)
 
 
+def _decision_text(value: Decision) -> str:
+    """A decision as a table; nothing but its reason is, as a person would write it, a text by itself."""
+    if value == Decision(why=value.why):
+        return quoted(value.why)
+    parts = []
+    if value.keeps:
+        parts = [f"keeps = {quoted(value.keeps)}"]
+    if value.never:
+        parts.append(f"never = {quoted(value.never)}")
+    if value.away:
+        parts.append(f"away = {quoted(str(value.away))}")
+    if value.modes != (ROOT,):
+        parts.append(f"modes = {_list(value.modes)}")
+    return f"{{ {', '.join([*parts, f'why = {quoted(value.why)}'])} }}"
+
+
 def _value_text(value: Any) -> str:
     """Assignments or a decision as the shortest TOML that says it all."""
     if isinstance(value, Decision):
-        # Nothing but its reason: as a person would write it, a text by itself.
-        if value == Decision(why=value.why):
-            return quoted(value.why)
-        parts = []
-        if value.keeps:
-            parts = [f"keeps = {quoted(value.keeps)}"]
-        if value.never:
-            parts.append(f"never = {quoted(value.never)}")
-        if value.away:
-            parts.append(f"away = {quoted(str(value.away))}")
-        if value.modes != (ROOT,):
-            parts.append(f"modes = {_list(value.modes)}")
-        return f"{{ {', '.join([*parts, f'why = {quoted(value.why)}'])} }}"
+        return _decision_text(value)
     if value and isinstance(value[0], str):
         return _list(value)
     if len(value) == 1:

@@ -79,6 +79,11 @@ def _compiled(text: str) -> Any:
     )
 
 
+def _filled(text: str) -> int:
+    """How many lines are not blank."""
+    return sum(bool(line.strip()) for line in text.splitlines())
+
+
 def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:
     """A row a record of several lines; lines that belong to none are counted."""
     text = source.text.replace("\r\n", "\n")
@@ -89,7 +94,7 @@ def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:
             # A pattern that may match nothing does so between all letters.
             if match.end() == match.start():
                 continue
-            outside += sum(1 for each in text[at : match.start()].splitlines() if each.strip())
+            outside += _filled(text[at : match.start()])
             line += text.count("\n", at, match.start())
             rows.append(Row(line=line, cells=tuple(match[name] or "" for name in names)))
             line += text.count("\n", match.start(), match.end())
@@ -103,6 +108,6 @@ def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:
             line=line,
             hint="Let each part of it fit in one way only: [^\\n]+ and not .+ before a blank.",
         ) from error
-    outside += sum(1 for each in text[at:].splitlines() if each.strip())
+    outside += _filled(text[at:])
     passed = clause("; {} lines passed over", outside)
     return Read(rows=rows, set_aside=(), note=f"{source.encoding}, by pattern{passed}")

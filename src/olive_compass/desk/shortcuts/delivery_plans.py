@@ -68,18 +68,12 @@ class Plan(Struct, frozen=True, kw_only=True):
     deltas: Deltas
 
 
-def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
-    """The file as it would be; raises ``UserError`` where it would not read back as it was meant."""
+def _asked(
+    app: App, found: Target, wanted: ByMode, there: ByMode
+) -> tuple[list[Wanted], list[tuple[Wanted, bool]]]:
+    """The keys to write, and the keys to switch off or on, by what the file holds: all keys, the changed ones, or
+    the keys beside the factory's."""
     with_modes = names_modes(found.form)
-    base, wished = base_and_wish(app, keymap, found)
-    there, _ = current_keys(app, found)
-    # What was delivered before and is not decided any more goes back to what it was.
-    earlier = found.last.deltas if found.last else {}
-    wanted: dict[str, Mapping[str, tuple[Run, ...]]] = {
-        **{id_: base.get(id_, {}) for id_ in earlier},
-        **wished.keys,
-    }
-    parts = form_parts(app)
     asked: dict[str, Mapping[str, tuple[Run, ...]] | None] = dict(wanted)
     switches: list[Switch] = []
     if found.form.holds == "changes":
@@ -87,6 +81,7 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
     elif found.form.holds == "keys":
         more, switches = only_keys(wanted, factory_by_mode(app, with_modes), there)
         asked = dict(more)
+    parts = form_parts(app)
     lines = [
         Wanted(parts[id_], mode if with_modes else NO_MODE, keys)
         for id_, by_mode in asked.items()
@@ -98,6 +93,20 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
         for each in switches
         if each.command in parts
     ]
+    return lines, offs
+
+
+def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
+    """The file as it would be; raises ``UserError`` where it would not read back as it was meant."""
+    base, wished = base_and_wish(app, keymap, found)
+    there, _ = current_keys(app, found)
+    # What was delivered before and is not decided any more goes back to what it was.
+    earlier = found.last.deltas if found.last else {}
+    wanted: dict[str, Mapping[str, tuple[Run, ...]]] = {
+        **{id_: base.get(id_, {}) for id_ in earlier},
+        **wished.keys,
+    }
+    lines, offs = _asked(app, found, wanted, there)
     text = _renamed(app, found)
     made = written(found.form, text, lines, app.rules.typed, offs)
     if text != found.text.text:

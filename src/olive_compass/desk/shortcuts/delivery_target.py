@@ -53,16 +53,22 @@ def id_there(app: App, command: Command) -> str:
     return id_.removeprefix(id_in_mode("", mode))
 
 
+def _by_title(app: App) -> dict[tuple[str, str], list[str]]:
+    """The ids of the commands by title and menu, and by title alone."""
+    found: dict[tuple[str, str], list[str]] = {}
+    for command in app.catalogue.commands:
+        for menu in {"", " > ".join(command.menu)}:
+            found.setdefault((command.title.casefold(), menu), []).append(command.id)
+    return found
+
+
 def current_keys(
     app: App, found: Target
 ) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[str]]:
     """The keys in the file, by command and mode, and the names in it that are no command of ours."""
     by_id = {c.id: c.id for c in app.catalogue.commands}
     by_id |= {theirs: ours for ours, theirs in app.ids.items() if ours in by_id}
-    titles: dict[tuple[str, str], list[str]] = {}
-    for command in app.catalogue.commands:
-        for menu in {"", " > ".join(command.menu)}:
-            titles.setdefault((command.title.casefold(), menu), []).append(command.id)
+    titles = _by_title(app)
     keys: dict[str, dict[str, tuple[Run, ...]]] = {}
     strange = []
     with_modes = names_modes(found.form)
@@ -91,17 +97,20 @@ def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
         return {**factory, **there}
     # A key that is switched off, or that the file gives to a command, is no factory key there any more.
     gone = {(off.mode, off.run) for off in found.content.offs}
-    gone |= {(m, run) for by_mode in there.values() for m, runs in by_mode.items() for run in runs}
-    return {
-        id_: {
+    for by_mode in there.values():
+        for mode, runs in by_mode.items():
+            gone.update((mode, run) for run in runs)
+    said: dict[str, dict[str, tuple[Run, ...]]] = {}
+    for id_ in dict.fromkeys((*factory, *there)):
+        shipped, given = factory.get(id_, {}), there.get(id_, {})
+        said[id_] = {
             mode: (
-                *(r for r in factory.get(id_, {}).get(mode, ()) if (mode, r) not in gone),
-                *there.get(id_, {}).get(mode, ()),
+                *(run for run in shipped.get(mode, ()) if (mode, run) not in gone),
+                *given.get(mode, ()),
             )
-            for mode in dict.fromkeys((*factory.get(id_, {}), *there.get(id_, {})))
+            for mode in dict.fromkeys((*shipped, *given))
         }
-        for id_ in dict.fromkeys((*factory, *there))
-    }
+    return said
 
 
 def base_and_wish(app: App, keymap: Keymap, found: Target) -> tuple[ByMode, ToBe]:

@@ -126,27 +126,29 @@ def _entries(
     return entries
 
 
+def _modes_written(form: FileFormat, matches: _Matches) -> dict[str, str]:
+    """The modes whose names the file writes otherwise than we do, with its own."""
+    named = list(matches.sections)
+    if form.structure or "(?P<mode>" in form.pattern:
+        named += [*matches.records, *matches.offs]
+    written_so = {part_of(found, "mode") for found in named}
+    names = {unescaped(form, name) for name in written_so if name} - set(form.modes.values())
+    return {slug(name): name for name in sorted(names) if slug(name) != name}
+
+
 def _told_by_file(form: FileFormat, matches: _Matches) -> FileFormat:
     """The format with what the file itself tells of it: how it writes the modes, whether capitals are Shift, and
     whether keys stand in a list."""
     if form.structure and not form.escapes:
         form = replace(form, escapes=ESCAPES[form.structure])
-    records = matches.records
-    named = list(matches.sections)
-    if form.structure or "(?P<mode>" in form.pattern:
-        named += [*records, *matches.offs]
-    written_so = {part_of(found, "mode") for found in named}
-    names = {unescaped(form, name) for name in written_so if name}
-    known = set(form.modes.values())
-    written = {slug(name): name for name in sorted(names - known) if slug(name) != name}
-    if written:
+    if written := _modes_written(form, matches):
         form = replace(form, modes={**written, **form.modes})
     if matches.in_lists:
         lists = LISTS[form.structure]
         # What a new record has about its one key stands about each of them.
         entry = form.entry.replace(lists.each.replace("{key}", "{keys}"), "{keys}")
         form = replace(form, each=lists.each, join=lists.join, entry=entry)
-    if not form.capitals and _has_both_cases(form, records):
+    if not form.capitals and _has_both_cases(form, matches.records):
         form = replace(form, capitals="shift")
     return form
 

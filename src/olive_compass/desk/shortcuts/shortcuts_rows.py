@@ -1,6 +1,7 @@
 """An application's shortcuts file as the rows of a listing, by a file format."""
 
 import re
+from collections.abc import Iterable
 
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.written_cells import write_cell
@@ -12,14 +13,20 @@ from olive_compass.desk.shortcuts.shortcuts_content import Entry
 from olive_compass.desk.shortcuts.shortcuts_file import read as read_entries
 
 
+def _together(entries: Iterable[Entry]) -> dict[tuple[str, str, str], list[Entry]]:
+    """The records of each command, menu and mode."""
+    found: dict[tuple[str, str, str], list[Entry]] = {}
+    for each in entries:
+        key = (each.subject, each.parts.get("menu", ""), each.mode)
+        found.setdefault(key, []).append(each)
+    return found
+
+
 def read(form: FileFormat, data: bytes, typed: int = 0) -> Read:
     """A row a command and mode, several records of which are one row; a heading before them."""
     text = opened(data).text
     content = read_entries(form, text, typed)
-    together: dict[tuple[str, str, str], list[Entry]] = {}
-    for each in content.entries:
-        key = (each.subject, each.parts.get("menu", ""), each.mode)
-        together.setdefault(key, []).append(each)
+    together = _together(content.entries)
     rows = [Row(line=0, cells=("id", "title", "menu", "modes", "keys", "kind", "does"))]
     for (subject, menu), by_mode in _by_subject(together).items():
         alike = len({_keys(text, entries) for entries in by_mode.values()}) == 1

@@ -37,16 +37,24 @@ def taken_back(
     name = desk.reading(app).file_format
     if not name or file.before is None or file.after is None:
         return None
-    found = desk.app(app)
-    try:
-        form = desk.file_format(name)
-        form = replace(form, spelling=form.spelling or found.spelling)
-        data = _without(form, file.before, file.after, now, found.rules.typed)
-    except (UserError, UnicodeError):
-        return None
+    data = _without_ours(desk, app, name, (file.before, file.after, now))
     if data is None:
         return None
     return FileChange(file.path, now, data)
+
+
+def _without_ours(
+    desk: Desk, app: str, file_format: str, contents: tuple[bytes, bytes, bytes]
+) -> bytes | None:
+    """The file without what a delivery did to it; None: that cannot be. ``contents`` are those before it, after it,
+    and now."""
+    found = desk.app(app)
+    try:
+        form = desk.file_format(file_format)
+        form = replace(form, spelling=form.spelling or found.spelling)
+        return _without(form, *contents, found.rules.typed)
+    except (UserError, UnicodeError):
+        return None
 
 
 def _app_of(record: Record) -> str:

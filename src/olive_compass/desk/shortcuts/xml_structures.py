@@ -142,6 +142,15 @@ class PlistRecords(XmlRecords):
                 if value.tag in ("string", "array"):
                     yield from self._found(key, value, {NAME: key, VALUE: value})
 
+    def _place(self, name: str, element: Any) -> tuple[str, tuple[int, int]] | None:
+        """What a field says and where it says it; None: it is not there."""
+        if element is None:
+            return None
+        if self.in_lists and (name, element.tag) == ("keys", "string"):
+            start, end = self._whole(element)
+            return self.text[start:end], (start, end)
+        return self._inner(element)
+
     def _found(self, first: Any, last: Any, values: Mapping[str, Any]) -> Iterator[Found]:
         """The record from one element to another, if it has what makes one."""
         parts = {}
@@ -149,18 +158,7 @@ class PlistRecords(XmlRecords):
             if name == "mode":
                 place = self._mode(last, field)
             else:
-                element = values.get(field)
-                if (
-                    element is not None
-                    and self.in_lists
-                    and (name, element.tag) == ("keys", "string")
-                ):
-                    start, end = self._whole(element)
-                    place = self.text[start:end], (start, end)
-                else:
-                    place = None
-                    if element is not None:
-                        place = self._inner(element)
+                place = self._place(name, values.get(field))
             if place is not None:
                 parts[name] = place
         if "keys" in parts and ("id" in parts or "title" in parts):

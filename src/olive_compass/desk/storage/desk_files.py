@@ -10,7 +10,7 @@ from olive_compass.desk.texts.toml_text import key_lines
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Iterable, Mapping
 
     from olive_compass.desk.storage.records import FileChange
 
@@ -68,6 +68,13 @@ class DeskFiles:
             if name.endswith(".toml") and not name.startswith(".")
         )
 
+    def _leave_out(self, folder: str, names: "Iterable[str]") -> None:
+        """Notes the names that are no text."""
+        for name in names:
+            shown = f"{folder}/{ascii(name)[1:-1]}: This name is no UTF-8; it is left out."
+            if not is_text(name) and shown not in self.left_out:
+                self.left_out.append(shown)
+
     def listed(self, folder: str) -> list[str]:
         """The names in a folder of the desk, none where it is not there."""
         try:
@@ -75,11 +82,8 @@ class DeskFiles:
         except (FileNotFoundError, NotADirectoryError):
             found = []
         names = [name for name in found if is_text(name)]
-        for name in found:
-            if not is_text(name):
-                shown = f"{folder}/{ascii(name)[1:-1]}: This name is no UTF-8; it is left out."
-                if shown not in self.left_out:
-                    self.left_out.append(shown)
+        if len(names) < len(found):
+            self._leave_out(folder, found)
         if not self.instead:
             return names
         there = {

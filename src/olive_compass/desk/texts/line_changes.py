@@ -27,6 +27,21 @@ def edited(text: str, edits: Sequence[Edit]) -> str:
     return "".join((*parts, text[at:]))
 
 
+def _differing(old: list[str], new: list[str], number: int) -> Iterator[Line]:
+    """The lines between the beginning and the end that both have; ``number`` is that of the first."""
+    same = 0
+    for was, now in zip(old, new, strict=False):
+        if was != now:
+            break
+        same += 1
+    old, new = old[same:], new[same:]
+    while old and new and old[-1] == new[-1]:
+        old.pop()
+        new.pop()
+    for n, (was_, now_) in enumerate(zip_longest(old, new), number + same):
+        yield Line(n, was_, now_)
+
+
 def changed_lines(text: str, edits: Sequence[Edit]) -> Iterator[Line]:
     """The lines that edits change, those that touch one line together."""
     together: list[list[Edit]] = []
@@ -45,16 +60,7 @@ def changed_lines(text: str, edits: Sequence[Edit]) -> Iterator[Line]:
         number += text.count("\n", at, start)
         at = start
         old, new = text[start:end].split("\n"), edited(text[start:end], moved).split("\n")
-        same = next(
-            (n for n, pair in enumerate(zip(old, new, strict=False)) if pair[0] != pair[1]),
-            min(len(old), len(new)),
-        )
-        while len(old) > same and len(new) > same and old[-1] == new[-1]:
-            old.pop()
-            new.pop()
-        for n in range(same, max(len(old), len(new))):
-            was = old[n] if n < len(old) else None
-            yield Line(number + n, was, new[n] if n < len(new) else None)
+        yield from _differing(old, new, number)
 
 
 def lines_between(old: str, new: str) -> Iterator[Line]:

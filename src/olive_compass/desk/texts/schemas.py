@@ -166,6 +166,12 @@ def _unknown(error: "SchemaError", path: Path, called: str) -> Iterator[Mistake]
             yield Mistake((*path, key), f"“{key}” is no key of {_table(path, called)}; {hint}")
 
 
+def _allowed(schema: dict[str, Any]) -> list[Any]:
+    """The values that a schema names."""
+    kinds = (schema, *schema.get("anyOf", ()))
+    return [each for kind in kinds for each in kind.get("enum", ())]
+
+
 def _sentence(error: "SchemaError", path: Path, schema: dict[str, Any], called: str) -> str:
     key = next((each for each in reversed(path) if isinstance(each, str)), "")
     lacks = error.validator == "required"
@@ -175,12 +181,7 @@ def _sentence(error: "SchemaError", path: Path, schema: dict[str, Any], called: 
     if lacks:
         missing = [each for each in error.validator_value if each not in error.instance]
         return f"“{missing[0]}” is missing in {_table(path, called)}."
-    allowed = [
-        each
-        for kind in (error.schema, *error.schema.get("anyOf", ()))
-        for each in kind.get("enum", ())
-    ]
-    if allowed:
+    if allowed := _allowed(error.schema):
         return f"“{key}” is one of {', '.join(str(each) for each in allowed if each != '')}."
     return f"“{key}” has a value of the wrong kind in {_table(path[:-1], called)}."
 
