@@ -232,9 +232,8 @@ def group_alone(parser: argparse.ArgumentParser, words: list[str]) -> bool:
     if not has_verbs or positionals(parser, words) or {"-h", "--help"} & set(words):
         return False
     known = {name for action in parser._actions for name in action.option_strings}
-    unknown = [
-        word for word in words if word.startswith("-") and word.partition("=")[0] not in known
-    ]
+    options = [word for word in words if word.startswith("-")]
+    unknown = [word for word in options if word.partition("=")[0] not in known]
     if unknown:
         parser.error(f"unrecognized arguments: {' '.join(unknown)}")
     return True

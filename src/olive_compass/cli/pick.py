@@ -107,15 +107,22 @@ def only(stack: Stack, layer: str | None) -> Stack:
     return stack
 
 
+def _shows(app: App, given: str, context: Surroundings) -> Command | None:
+    """The command that shows a thing of that name, which takes no key; None: there is none."""
+    for thing, via in app.vias.items():
+        if thing.casefold() == given.casefold() and via.through in app.catalogue.by_id:
+            context.report(f"{thing} takes no key: {app.shown(via.through)} shows it.")
+            return app.catalogue.by_id[via.through]
+    return None
+
+
 def command(app: App, given: str, context: Surroundings) -> Command:
     """The one command that ``given`` means; at a terminal twins are offered to choose from."""
     from olive_compass.core.apps.naming import command_named
 
     given = context.chosen.get((app.name, given), given)
-    for thing, via in app.vias.items():
-        if thing.casefold() == given.casefold() and via.through in app.catalogue.by_id:
-            context.report(f"{thing} takes no key: {app.shown(via.through)} shows it.")
-            return app.catalogue.by_id[via.through]
+    if shows := _shows(app, given, context):
+        return shows
     named = command_named(app.catalogue.commands, given, slots=app.rules.slots)
     if len(named.exact) == 1:
         return named.exact[0]

@@ -41,13 +41,20 @@ def source(claim: Claim) -> str:
     return f"{claim.origin} ({claim.layer})"
 
 
+def _macro_line(desk: Desk, app: str, key: str) -> tuple[str, int]:
+    """The file of a macro, and the line of a step of it."""
+    name, _, step = key.removeprefix("macro.").partition("#")
+    path = macro_path(app, name)
+    if step:
+        return path, desk.line(path, f"steps.{int(step) - 1}", "")
+    return path, 1
+
+
 def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
     """The file of the desk, and the line in it, where something stands."""
     app = keymap.app
     if at.table == "macro" or (not at.scheme and at.key.startswith("macro.")):
-        name, _, step = at.key.removeprefix("macro.").partition("#")
-        path = macro_path(app.name, name)
-        return path, (desk.line(path, f"steps.{int(step) - 1}", "") if step else 1)
+        return _macro_line(desk, app.name, at.key)
     if at.table == "tray" or (not at.scheme and at.key.startswith("tray.")):
         return _tray_line(desk, app.name, at.key)
     if at.scheme:

@@ -9,6 +9,7 @@ from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import confirm
 from olive_compass.cli.options import WriteOptions, app_argument, write_options, yes_option
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
@@ -115,6 +116,17 @@ class AppRemoveOptions(WriteOptions, kw_only=True):
     yes: bool
 
 
+def _goes(desk: Desk, app: App) -> str:
+    """How much goes with an application, in words."""
+    schemes = [desk.scheme(app, each) for each in desk.scheme_names(app.name)]
+    numbers = {
+        "command": len(app.catalogue.commands),
+        "decision": sum(each.decisions for each in schemes),
+        "macro": len(desk.macros(app.name)),
+    }
+    return ", ".join(counted(number, word) for word, number in numbers.items() if number)
+
+
 def drop(args: AppRemoveOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     name = desk.app_name(args.app)
@@ -128,16 +140,7 @@ def drop(args: AppRemoveOptions, context: Surroundings) -> int:
         path = purposes_file.PURPOSES_FILE
         data = desk.bytes(path)
         files.append(FileChange(path, data, purposes_file.with_app(data, path, name, "")))
-    schemes = [desk.scheme(app, each) for each in desk.scheme_names(name)]
-    goes = ", ".join(
-        counted(number, word)
-        for number, word in (
-            (len(app.catalogue.commands), "command"),
-            (sum(each.decisions for each in schemes), "decision"),
-            (len(desk.macros(name)), "macro"),
-        )
-        if number
-    )
+    goes = _goes(desk, app)
     what = f"Removed {app.title} from the desk"
     if not args.dry_run:
         if not args.json:

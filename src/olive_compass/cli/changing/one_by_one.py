@@ -75,6 +75,11 @@ def one_by_one(args: OneByOneOptions, context: Surroundings, runs: Runner) -> in
     return 0
 
 
+def _takes_key(app: App, command: Command) -> bool:
+    """Whether a command of the application itself can have a key."""
+    return not command.is_own and not not_assignable(app, command)
+
+
 def _chosen(
     args: OneByOneOptions, context: Surroundings, desk: Desk, app: App, counts: dict[str, Used]
 ) -> list[Command]:
@@ -92,13 +97,9 @@ def _chosen(
         unassigned=not args.assigned,
         keyless=False,
     )
-    found = [
-        command
-        for command in filtered(keymap, query)
-        if not not_assignable(app, command)
-        and not command.is_own
-        and (not args.used or command.id in counts)
-    ]
+    found = [command for command in filtered(keymap, query) if _takes_key(app, command)]
+    if args.used:
+        found = [command for command in found if command.id in counts]
     if args.tray:
         _, tray = tray_named(desk, f"{app.name}/{args.tray}", context)
         found = [command for command in found if command.id in tray.items]

@@ -161,6 +161,21 @@ def _answer(
     return replace(answers, despite=answers.despite | {question.what})
 
 
+def _lines(
+    options: Options, context: Surroundings, desk: Desk, work: Work, change: Change
+) -> list[str]:
+    """What the change does to others, with ``--explain`` the rest as well.
+
+    A pressed key is shown in words before anything is saved, whatever is printed in the end.
+    """
+    lines: list[str] = []
+    if context.pressed or not options.json:
+        lines = [*work.report(change)]
+    if options.explain and not options.json:
+        lines += saying.explained(desk, work.view, change)
+    return lines
+
+
 def _finish(options: Options, context: Surroundings, desk: Desk, work: Work, change: Change) -> int:
     """Saves a change that nothing stands against, and says what it did."""
     what = work.what(change)
@@ -170,13 +185,7 @@ def _finish(options: Options, context: Surroundings, desk: Desk, work: Work, cha
         files = written_files(desk, change)
     files = changing(files)
     number = None
-    # A pressed key is shown in words before anything is saved, whatever is printed in the end.
-    if options.json and not context.pressed:
-        lines = []
-    else:
-        lines = work.report(change)
-    if options.explain and not options.json:
-        lines = [*lines, *saying.explained(desk, work.view, change)]
+    lines = _lines(options, context, desk, work, change)
     if files and not options.dry_run:
         agree(context, what, lines)
         number = save(desk, context, files, what, work.why)

@@ -1,6 +1,7 @@
 """Turns what the core decided about a change into refusals, questions and sentences."""
 
 from collections.abc import Iterable, Iterator
+from itertools import product
 from typing import TYPE_CHECKING
 
 from olive_compass.cli import words
@@ -215,9 +216,8 @@ def explained(desk: Desk, view: AppView, change: Change) -> list[str]:
     ]
     others = [name for name in desk.app_names() if name != view.app.name]
     for edit in change.edits:
-        for trigger in touched(view, edit.before, edit.after):
-            for name in others:
-                lines += [f"  {trigger} in {line}" for line in elsewhere(desk, trigger, name)]
+        for trigger, name in product(touched(view, edit.before, edit.after), others):
+            lines += [f"  {trigger} in {line}" for line in elsewhere(desk, trigger, name)]
     return lines
 
 

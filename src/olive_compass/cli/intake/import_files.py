@@ -20,7 +20,7 @@ from olive_compass.cli.intake.report import say_guesses, say_what_stays
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import Catalogue
 from olive_compass.core.apps.changes import take_in
-from olive_compass.core.apps.guesses import as_values, guesses
+from olive_compass.core.apps.guesses import Guess, as_values, guesses
 from olive_compass.core.apps.listing_result import Listing, SetAside
 from olive_compass.core.apps.rules import DUPLICATES, Duplicates, Rules
 from olive_compass.desk.desk import Desk
@@ -121,6 +121,17 @@ def _with_new_guesses(desk: Desk, name: str, about: bytes, catalogue: Catalogue)
     return app_writing.with_guesses(about, as_values(g for g in found if g.rule in rules.guessed))
 
 
+def _guessed(request: ImportRequest, desk: Desk, listing: Listing) -> list[Guess]:
+    """What the keys of the listing tell of the rules that no option gives."""
+    given = set()
+    if request.duplicates:
+        given.add("duplicates")
+    if request.runs:
+        given.add("longest-sequence")
+    found = guesses(listing.catalogue.commands, listing.modes, desk.settings.platform)
+    return [each for each in found if each.rule not in given]
+
+
 def _new_rules(
     request: ImportRequest,
     context: Surroundings,
@@ -130,18 +141,13 @@ def _new_rules(
     listing: Listing,
 ) -> tuple[Rules, Mapping[str, Any]]:
     """The rules of a new application: those given as options, the others guessed from the keys of the listing."""
-    commands, platform = listing.catalogue.commands, desk.settings.platform
-    told = {each.rule: each for each in guesses(commands, listing.modes, platform)}
-    if request.duplicates:
-        told.pop("duplicates", None)
-    if request.runs:
-        told.pop("longest-sequence", None)
+    told = _guessed(request, desk, listing)
     said: dict[str, Any] = {}
     if context.interactive:
-        said = ask_rules(context, title, list(told.values()), request.duplicates or "")
-        told = {}
+        said = ask_rules(context, title, told, request.duplicates or "")
+        told = []
     elif not context.quiet:
-        say_guesses(context, name, list(told.values()), bool(request.duplicates))
+        say_guesses(context, name, told, bool(request.duplicates))
     duplicates = request.duplicates or said.get("duplicates", "")
     modifiers = said.get("modifiers")
     rules = Rules(
@@ -156,7 +162,7 @@ def _new_rules(
         takes=listing.catalogue.takes,
         guessed=frozenset() if duplicates else frozenset(["duplicates"]),
     )
-    return rules, as_values(told.values())
+    return rules, as_values(told)
 
 
 def file_change(desk: Desk, path: str, after: bytes) -> FileChange:

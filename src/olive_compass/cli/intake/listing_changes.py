@@ -68,15 +68,21 @@ def _sides(change: Change) -> tuple[str, str]:
 def _cell(command: Command | None, field: str) -> str:
     if command is None:
         return ""
-    if field == "keys":
-        return write_cell(command.keys) or "-"
-    if field == "keys-elsewhere":
-        return write_cell(command.keys_elsewhere or ()) or "-"
-    if field == "menu":
-        return " > ".join(command.menu) or "-"
-    if field == "marks":
-        return ", ".join(command.marks.words) or "-"
+    return _field_text(command, field) or "-"
+
+
+def _field_text(command: Command, field: str) -> str:
+    """A field of a command as a cell of its file has it."""
+    match field:
+        case "keys":
+            return write_cell(command.keys)
+        case "keys-elsewhere":
+            return write_cell(command.keys_elsewhere or ())
+        case "menu":
+            return " > ".join(command.menu)
+        case "marks":
+            return ", ".join(command.marks.words)
     value = getattr(command, field)
     if isinstance(value, tuple):
-        return ", ".join(map(str, value)) or "-"
-    return str(value) or "-"
+        return ", ".join(map(str, value))
+    return str(value)

@@ -180,7 +180,6 @@ def _fixed(after: Macro | None, step: int, name: str) -> str:
 
 def _report(view: AppView, macro: Macro, wanted: Any, change: Change) -> list[str]:
     """What follows, in lines."""
-    lines = []
     if isinstance(wanted, core.SplitMacro):
         head, tail = (each.after for each in change.macros)
         if head and tail:
@@ -189,19 +188,22 @@ def _report(view: AppView, macro: Macro, wanted: Any, change: Change) -> list[st
     if isinstance(wanted, core.Join) and (after := change.macros[0].after):
         has = counted(len(after.steps), "step")
         return [f"It has {has} now. {wanted.other.title} is still there."]
-    for effect in change.effects:
-        match effect:
-            case core.NewStep(number, step):
-                inputs = inputs_text(step)
-                says = f"  {number}  {step_title(view.app, step)}{clause(': {}', inputs)}"
-                lines.append(f"{DIM}{says}{OFF}")
-            case core.PlayedBy(title):
-                lines.append(f"Note that {title} plays it.")
-            case core.HeldBy(scheme, triggers):
-                given = f"{scheme} gives it {joined(map(str, triggers))}"
-                clearing = f"olive-compass clear {view.app.name} {macro.id}"
-                lines.append(f"Note that {given}: {clearing}")
-    return lines
+    return list(filter(None, (_effect_text(view, macro, each) for each in change.effects)))
+
+
+def _effect_text(view: AppView, macro: Macro, effect: Any) -> str:
+    """What an edit does beside the steps that it was asked for, ``""``: nothing to be said."""
+    match effect:
+        case core.NewStep(number, step):
+            inputs = inputs_text(step)
+            says = f"  {number}  {step_title(view.app, step)}{clause(': {}', inputs)}"
+            return f"{DIM}{says}{OFF}"
+        case core.PlayedBy(title):
+            return f"Note that {title} plays it."
+        case core.HeldBy(scheme, triggers):
+            given = f"{scheme} gives it {joined(map(str, triggers))}"
+            return f"Note that {given}: olive-compass clear {view.app.name} {macro.id}"
+    return ""
 
 
 def _refused(view: AppView, refusal: Refusal) -> UserError | None:

@@ -21,7 +21,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.macro import Macro
-from olive_compass.core.macros.travelling import translated
+from olive_compass.core.macros.travelling import Left, translated
 from olive_compass.core.plain import one_line
 from olive_compass.core.wording import counted
 from olive_compass.desk.formats import macro_file
@@ -81,11 +81,6 @@ def import_macro(args: MacroImportOptions, context: Surroundings) -> int:
     after, left = translated(replace(macro, name=name, title=title), app, table)
     if macro.app and macro.app != app.name:
         after = replace(after, recorded=f"from {macro.app}: {macro.recorded or macro.title}")
-    lines = [
-        f"Step {', '.join(filter(None, (str(each.step), each.command, each.input)))}: "
-        f"{each.why}; it was left out."
-        for each in left
-    ]
     if not after.steps:
         raise UserError(
             f"No step of {macro.title} has a counterpart in {app.title}; nothing was changed.",
@@ -102,9 +97,16 @@ def import_macro(args: MacroImportOptions, context: Surroundings) -> int:
         {"step": e.step, "command": e.command, "input": e.input or None, "why": e.why} for e in left
     ]
     changes = [desk.save_macro(None, after)]
+    lines = list(map(_left_out_text, left))
     return save_changes(
         writing_of(args), context, desk, changes, what, lines, **{"left-out": dropped}
     )
+
+
+def _left_out_text(left: Left) -> str:
+    """That a step, or an input of it, was left out, and why."""
+    where = ", ".join(filter(None, (str(left.step), left.command, left.input)))
+    return f"Step {where}: {left.why}; it was left out."
 
 
 def _read(file: str, context: Surroundings) -> Macro:

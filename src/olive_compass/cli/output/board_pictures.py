@@ -137,6 +137,15 @@ def _by_purpose(desk: Desk, keymap: Keymap) -> Callable[[str], str]:
     return group
 
 
+def _note(told: KeyReport) -> str:
+    """How often a key was used, and how hard it is to reach, as far as that is known."""
+    if told.uses is None:
+        return ""
+    if told.reach is None:
+        return str(told.uses)
+    return f"{told.uses} · {told.reach:.1f}"
+
+
 def _key(
     what: BoardQuery, code: str, key: BoardKey, told: KeyReport, group: Callable[[str], str]
 ) -> "Key":
@@ -155,11 +164,6 @@ def _key(
     label = shown_label(keymap, code, LEGENDS)
     first = next((claim.command for claim in key.claims if claim.command), "")
     text = "; ".join(dict.fromkeys(titles))
-    note = ""
-    if told.uses is not None and text:
-        note = str(told.uses)
-        if told.reach is not None:
-            note += f" · {told.reach:.1f}"
     return Key(
         label=label,
         state=key.drawn,
@@ -167,5 +171,5 @@ def _key(
         group=group(first),
         was=told.was or "",
         uses=told.uses,
-        note=note,
+        note=_note(told) if text else "",
     )

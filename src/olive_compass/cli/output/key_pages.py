@@ -137,16 +137,21 @@ def _grid(desk: Desk, keymap: Keymap, codes: list[str]) -> "dict[str, dict[str, 
         keys = {}
         for code in codes:
             press = ((held, keymap.keyboard.folded_code(code)),)
-            here = {
-                mode: board[code]
-                for mode, board in zip(keymap.app.modes.names, by_mode, strict=True)
-            }
+            boards = (board[code] for board in by_mode)
+            here = dict(zip(keymap.app.modes.names, boards, strict=True))
             seen = tuple(_seen(desk, keymap, press, mode, here) for mode in here)
             if any(each.state != FREE for each in seen):
                 keys[code] = seen
         if keys:
             found["+".join(held)] = keys
     return found
+
+
+def _decided_by(desk: Desk, keymap: Keymap, claim: Claim) -> str:
+    """Who gives a key its command, in which modes, file and line, and why."""
+    why = clause(": {}", claim.why)
+    where = words.where(desk, keymap, claim)
+    return f"by {words.source(claim)}, {words.in_modes([claim.mode])} ({where}){why}"
 
 
 def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, BoardKey]) -> "Seen":
@@ -159,11 +164,7 @@ def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, B
         return _seen_inside(keymap, mode, here)
     outcome = keymap.decide_press(press, mode)
     titles = [words.meaning(keymap, claim.does) or "nothing" for claim in outcome.winners]
-    reasons = []
-    for claim in outcome.winners:
-        why = clause(": {}", claim.why)
-        where = words.where(desk, keymap, claim)
-        reasons.append(f"by {words.source(claim)}, {words.in_modes([claim.mode])} ({where}){why}")
+    reasons = [_decided_by(desk, keymap, claim) for claim in outcome.winners]
     reasons += [f"overrides: {_named(keymap, claim)}" for claim in outcome.overridden[:MOST]]
     reasons += [f"goes on: {_named(keymap, claim)}" for claim in outcome.longer[:MOST]]
     if len(outcome.longer) > MOST:

@@ -54,11 +54,12 @@ def named(
         context.as_json = bool(vars(args).get("json"))
         desk = pick.open_desk(args.desk, context)
         app = _app(desk, args)
-        keys = [
-            str(ask(desk.keyboard, app, context, each)) if each in ASKING else each
-            for each in values
-        ]
-        found += [key for key, each in zip(keys, values, strict=True) if each in ASKING]
+        keys = []
+        for each in values:
+            if each in ASKING:
+                each = str(ask(desk.keyboard, app, context, each))
+                found.append(each)
+            keys.append(each)
         setattr(args, name, keys if isinstance(value, list) else keys[0])
     context.pressed = bool(found)
     if len(found) != sum(word in ASKING for word in words):

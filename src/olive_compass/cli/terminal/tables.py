@@ -1,6 +1,6 @@
 """Plain tables: aligned columns that survive a pipe, and wrap at a terminal's width."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from itertools import zip_longest
 
 from olive_compass.cli.surroundings import Surroundings
@@ -34,6 +34,12 @@ def most_rows(surroundings: Surroundings, asked: int | None = None) -> int:
     return EVERY
 
 
+def _wrapped_row(row: Sequence[str], widths: Sequence[int]) -> Iterator[tuple[str, ...]]:
+    """The lines of a row whose cells wrap; the shorter cells stand empty below."""
+    cells = [_coloured(wrapped(cell, width)) for cell, width in zip(row, widths, strict=True)]
+    return zip_longest(*cells, fillvalue="")
+
+
 def print_table(
     surroundings: Surroundings, headings: Sequence[str], rows: Sequence[Sequence[str]]
 ) -> None:
@@ -55,9 +61,7 @@ def print_table(
         if not surroundings.width:
             say(_line(row, widths))
             continue
-        cells = [_coloured(wrapped(c, width)) for c, width in zip(row, widths, strict=True)]
-        # Cells that wrap make a row of several lines; the shorter ones stand empty below.
-        for line in zip_longest(*cells, fillvalue=""):
+        for line in _wrapped_row(row, widths):
             say(_line(line, widths))
 
 

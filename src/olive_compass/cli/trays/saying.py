@@ -46,7 +46,7 @@ def what_was_done(app: App, tray: Tray, wanted: core.Edit) -> str:
         case core.Stand(place):
             return f"moved {name}, {place_text(place)}"
         case core.Letter(letter):
-            return f"{name} has {f'the access letter {letter}' if letter else 'no access letter'}"
+            return f"{name} has {clause('the access letter {}', letter) or 'no access letter'}"
         case core.SwitchTray(off):
             return f"turned {name} {'off' if off else 'on'}"
         case core.ResetTray(like, group):
@@ -125,10 +125,9 @@ def refused(view: AppView, tray: Tray, refusal: Refusal) -> UserError | None:
             says = capital(says)
         return UserError(f"{says}; nothing was changed.")
     if refusal.what == core.NO_KIND and isinstance(about, tuple):
-        has = "It has none yet."
+        has, hint = "It has none yet.", make_kind(app.name)
         if about:
-            has = f"It has {joined(about)}."
-        hint = "" if about else make_kind(app.name)
+            has, hint = f"It has {joined(about)}.", ""
         return UserError(f"{app.title} has no trays of the kind “{tray.kind}”. {has}", hint=hint)
     if refusal.what == core.TOO_MANY:
         most = counted(view.app.rules.trays[tray.kind].most, tray.kind)

@@ -1,6 +1,7 @@
 """``usage``: tables of what was counted."""
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from olive_compass.cli import exit_status, pick
@@ -63,22 +64,13 @@ def show(args: UsageShowOptions, context: Surroundings) -> int:
     if args.slips:
         return _slips(args.json, context, keymap, usage)
     counts = looking.used(usage.tally)
+    rows, what, follow = counts, "used most", ""
     if args.by_menu:
         rows = looking.by_menu_though_keyed(keymap, counts)
-        what = "reached by menu though a key is there"
+        what, follow = "reached by menu though a key is there", "practise"
     elif args.no_key:
-        rows, what = (
-            looking.without_key(keymap, counts, desk.macros(app)),
-            "used and without a key",
-        )
-    else:
-        rows, what = counts, "used most"
-    if args.by_menu:
-        follow = "practise"
-    elif args.no_key:
-        follow = "suggest"
-    else:
-        follow = ""
+        rows = looking.without_key(keymap, counts, desk.macros(app))
+        what, follow = "used and without a key", "suggest"
     return _commands(args.limit, args.json, context, keymap, usage, rows, what, follow)
 
 
@@ -169,16 +161,21 @@ def _as_json(app: App, weeks: float, e: Used, keys: Sequence[str]) -> dict[str, 
     }
 
 
+def _by_way(found: Iterable[Used]) -> dict[str, int]:
+    """How often commands were started in each way."""
+    ways: Counter[str] = Counter()
+    for each in found:
+        ways.update(each.ways)
+    return dict(ways)
+
+
 def _apps(as_json: bool, context: Surroundings, desk: Desk, usage: Usage) -> int:
     """How much each application was used, by way."""
     rows = []
     counted_of = by_app(usage.tally)
     for name in desk.app_names():
         found = looking.used(counted_of.get(name, NOTHING).tally)
-        ways: dict[str, int] = {}
-        for each in found:
-            for way, times in each.ways.items():
-                ways[way] = ways.get(way, 0) + times
+        ways = _by_way(found)
         if found:
             rows.append((name, sum(ways.values()), ways, found[:3]))
     if as_json:
