@@ -9,6 +9,7 @@ from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.changes import Change
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.desk.desk import Desk
@@ -38,7 +39,7 @@ def say_changes(context: Surroundings, changes: Sequence[Change], desk: Desk, na
 def _counted_changes(what: str, count: int) -> str:
     if what in ("new", "gone"):
         return f"{count} {what}"
-    return f"{what} changed in {count}"
+    return f"{joined(what.split(', '))} changed in {count}"
 
 
 def _say_decisions(context: Surroundings, stack: Stack, gone: Container[str]) -> None:
