@@ -44,7 +44,9 @@ def keys(prefix: str, *_: Any, **__: Any) -> list[str]:
     (['Ctrl+Alt+', 'Ctrl+AltGr+'], True, True)
     """
     held, plus, _rest = prefix.rpartition("+")
-    typed = held.split("+") if held else []
+    typed = []
+    if held:
+        typed = held.split("+")
     modifiers = [name for name in MODIFIERS if name not in typed and name != "Main"]
     letters = [
         chr(code) for code in (*range(ord("A"), ord("Z") + 1), *range(ord("0"), ord("9") + 1))

@@ -36,7 +36,9 @@ def with_app(
     place = _place(parser, words)
     if place is None:
         return words
-    first = words[place.at] if place.given else ""
+    first = ""
+    if place.given:
+        first = words[place.at]
     if _asks_for_help(words) or _is_plainly_app(first, named, context):
         return words
     try:

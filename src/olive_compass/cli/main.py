@@ -110,7 +110,9 @@ def _stopped(context: Surroundings) -> str:
 
 def _tell_left_out(context: Surroundings) -> None:
     """Names lines of the desk's files that could not be read, and were left out of the answer."""
-    lines = context.desk.left_out if context.desk else []
+    lines = []
+    if context.desk:
+        lines = context.desk.left_out
     if not lines:
         return
     from olive_compass.core.wording import counted

@@ -195,7 +195,9 @@ def forget_option(parser: argparse.ArgumentParser) -> None:
 
 def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
     """The options that say how a listing is read; ``keeps``: the command keeps them for later."""
-    kept = "it is kept" if keeps else "this once"
+    kept = "this once"
+    if keeps:
+        kept = "it is kept"
     group = parser.add_argument_group(
         f"how the listing is read ({kept}; guessed where nothing is said)"
     )

@@ -158,7 +158,10 @@ class Surroundings:
     def ask(self, question: str) -> str:
         """The answer to a question asked at the terminal, ``""`` at the end of input."""
         # Where JSON is printed, what is asked must not stand in it.
-        stream = self.err if self.as_json else self.out
+        if self.as_json:
+            stream = self.err
+        else:
+            stream = self.out
         self._put(stream, self._safe(question, self.colour) + " ")
         stream.flush()
         return self.inp.readline().strip()

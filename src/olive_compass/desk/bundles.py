@@ -244,7 +244,9 @@ def _refuse_other_files(
 ) -> None:
     """Raises ``UserError`` where the files are not those that the manifest lists."""
     if odd := sorted(set(listed) ^ set(files)):
-        where = "bundle" if odd[0] in listed else "manifest"
+        where = "manifest"
+        if odd[0] in listed:
+            where = "bundle"
         raise UserError(f"“{odd[0]}” is missing in the {where}.", file=file)
     for path, data in files.items():
         if listed[path].sha256 != sha256(data).hexdigest():

@@ -379,7 +379,9 @@ class Desk(DeskFiles):
         macro = after or before
         assert macro is not None
         path = macro_path(macro.app, macro.name)
-        old = self.bytes(path) if before else None
+        old = None
+        if before:
+            old = self.bytes(path)
         if after is None:
             return FileChange(path, old, None)
         new = None

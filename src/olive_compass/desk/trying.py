@@ -23,7 +23,9 @@ def try_reading(desk: Desk, paths: Iterable[str]) -> None:
     """Reads each of ``paths`` as what it is. Raises ``UserError`` for the first that cannot be read."""
     for path in paths:
         folder, *rest = path.split("/")
-        name = os.path.splitext(rest[-1])[0] if rest else ""
+        name = ""
+        if rest:
+            name = os.path.splitext(rest[-1])[0]
         if path in _BY_PATH:
             _BY_PATH[path](desk, path)
         elif folder in _IN_FOLDERS and len(rest) == 1:

@@ -43,7 +43,9 @@ def printed(trigger: Run, show: Callable[[Run], str], marks: tuple[str, ...] = (
 
 
 def piece_width(piece: Piece, measure: Measure) -> float:
-    arrow = ARROW if piece.bearing is not None else 0.0
+    arrow = 0.0
+    if piece.bearing is not None:
+        arrow = ARROW
     return measure(piece.text, KEY, False) + arrow + 2 * PAD
 
 

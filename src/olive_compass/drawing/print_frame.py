@@ -126,7 +126,9 @@ class Frame:
 
     def _head(self, head: Head) -> tuple[float, list[Words]]:
         y = self.paper.margin
-        title = TITLE if self.paper.inner > 300 else 12.0
+        title = 12.0
+        if self.paper.inner > 300:
+            title = TITLE
         found = []
         for line in self._lines(head.title, title, True, 2):
             found.append(Words(x=self.paper.margin, y=y, size=title, line=line, bold=True))
@@ -155,7 +157,9 @@ def _filled(parts: Sequence[str], room: float, size: float, measure: Measure) ->
     """Notes one after another in lines of that width; a note too long for a line goes on in the next."""
     lines: list[str] = []
     for part in parts:
-        joined = f"{lines[-1]}   {part}" if lines else part
+        joined = part
+        if lines:
+            joined = f"{lines[-1]}   {part}"
         if lines and measure(joined, size, False) <= room:
             lines[-1] = joined
         else:

@@ -74,7 +74,10 @@ def _widths(table: Table, room: float, measure: Measure) -> list[float]:
     for _ in range(30):
         middle = (low + high) / 2
         fits = sum(min(middle, each) for each in needed) <= room
-        low, high = (middle, high) if fits else (low, middle)
+        if fits:
+            low, high = (middle, high)
+        else:
+            low, high = (low, middle)
     return [min(low, each) for each in needed]
 
 
@@ -100,7 +103,9 @@ def _row(cells: Sequence[Cell], widths: Sequence[float], measure: Measure, bold:
         caps += [_moved_cap(cap, x) for cap in own_caps]
         arrows += [replace(a, x=a.x + x) for a in own_arrows]
         # A word or two have room beside the keys; more go below them.
-        beside = end + 0.4 if cell.triggers else 0.0
+        beside = 0.0
+        if cell.triggers:
+            beside = end + 0.4
         if beside and cell.text and beside + measure(cell.text, 1.0, False) <= wide:
             words.append(Words(x=x + beside, y=y - LINE + 0.2, size=1.0, line=cell.text))
         elif cell.text:

@@ -156,7 +156,9 @@ def wrapped_words(
     for word in words:
         if measure(word, size) > width:
             return None
-        joined = f"{lines[-1]} {word}" if lines else word
+        joined = word
+        if lines:
+            joined = f"{lines[-1]} {word}"
         if lines and measure(joined, size) <= width:
             lines[-1] = joined
         else:

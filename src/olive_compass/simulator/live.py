@@ -201,7 +201,9 @@ class _Live:
         size = get_app().output.get_size()
         parts = []
         for line in self.lines[-size.rows :]:
-            indent = "   " if line.what == WHY else " "
+            indent = " "
+            if line.what == WHY:
+                indent = "   "
             rows = wrap(_safe(line.text), max(size.columns - 49, 20), replace_whitespace=False)
             parts += [(_STYLE[line.what], f"{indent}{row}\n") for row in rows or [""]]
         return parts[-(size.rows - 4) :]
@@ -234,7 +236,9 @@ class _Live:
 
     def _foot(self) -> list[tuple[str, str]]:
         if self.typed is not None:
-            name = "Answer" if self.answering else "Line"
+            name = "Line"
+            if self.answering:
+                name = "Answer"
             return [
                 ("fg:ansibrightblack", f" {name}: "),
                 ("bold", self.typed),

@@ -160,7 +160,9 @@ class Session:
         if _is_macro(command):
             macro = self.world.macros.get(command[len(PREFIX) :])
         # Starting another command ends what asks, as applications do.
-        ended = self.cancel() if self._begun else []
+        ended = []
+        if self._begun:
+            ended = self.cancel()
         mode = self.document.mode
         if macro is None:
             known = self.app.catalogue.by_id.get(command)
@@ -205,7 +207,10 @@ class Session:
         self.recorder.note(mode, tray.tray.id, how, tray.key, outcome)
         if why:
             return [Line(TROUBLE, f"{capital(why)}.")]
-        self.open = tray if tray.items else None
+        if tray.items:
+            self.open = tray
+        else:
+            self.open = None
         return listed(self.app, tray)
 
     def _on_tray(self, tray: OpenTray, run: Run) -> list[Line]:

@@ -96,7 +96,9 @@ def _marked(command: Command, added: list[str], dropped: list[str]) -> Command:
 
 def _lettered(command: Command, added: list[str], dropped: list[str]) -> Command:
     """The command with the access letter that was added, or without one that was dropped."""
-    own = command.access[-1] if command.access else ""
+    own = ""
+    if command.access:
+        own = command.access[-1]
     if own and own in map(_letter, dropped):
         command = _with_letter(command, "")
     letter = next(filter(None, map(_letter, added)), "")

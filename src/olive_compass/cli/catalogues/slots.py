@@ -110,7 +110,9 @@ class _Noted(Struct, frozen=True):
 def _noted(
     app: App, data: bytes, slot: str, content: str, shift: str | None, project: str
 ) -> _Noted:
-    table = f"slots-of.{project}" if project else "slots"
+    table = "slots"
+    if project:
+        table = f"slots-of.{project}"
     after = data
     for each, held in _contents(app, slot, content, shift).items():
         after = app_writing.with_rule(after, table, each, held or None)
@@ -203,7 +205,10 @@ def _unnoted_proxies(app: App, slot: str, shift: str) -> list[str]:
         if via.through not in row or via.held or app.rules.slots.get(via.through, ""):
             continue
         here = row.index(via.through)
-        there = here + 1 if shift == "on" else here - 1
+        if shift == "on":
+            there = here + 1
+        else:
+            there = here - 1
         if here < at or not 0 <= there < len(row):
             continue
         through = known[row[there]]
@@ -246,7 +251,9 @@ def _reached(desk: Desk, before: App, after: App) -> tuple[str, ...]:
         if command.kind != "slot" or before.shown(command.id) == after.shown(command.id):
             continue
         keys = live_triggers(keymap, command.id)
-        verb = "reach" if len(keys) > 1 else "reaches"
+        verb = "reaches"
+        if len(keys) > 1:
+            verb = "reach"
         who = joined(map(str, keys)) or "No key"
         lines.append(f"{who} {verb} {after.shown(command.id)} now.")
     return tuple(lines)

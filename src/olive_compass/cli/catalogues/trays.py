@@ -112,7 +112,9 @@ def _refuses(
     app: App, context: Surroundings, known: TrayKind | None, said: list[str]
 ) -> dict[str, str]:
     """The commands that a kind does not take, and why, with what is said of some: ``COMMAND=WHY``."""
-    refuses = dict(known.refuses) if known else {}
+    refuses = {}
+    if known:
+        refuses = dict(known.refuses)
     for each in said:
         word, _, why = each.partition("=")
         command = pick.command(app, word, context).id

@@ -174,7 +174,9 @@ class _Conversation:
                 seen.changes.append(self.context.saved)
             n += 1
         changes = [number for each in self.seen.values() for number in each.changes]
-        stopped = commands[n].id if n < len(commands) else ""
+        stopped = ""
+        if n < len(commands):
+            stopped = commands[n].id
         decided = sum(bool(each.changes) for each in self.seen.values())
         left = len(commands) - first - decided
         summary = f"{counted(decided, 'command')} decided, {left} left."

@@ -135,7 +135,9 @@ def _is_sure(change: Change) -> bool:
 
 
 def _refused(desk: Desk, work: Work, change: Change) -> UserError:
-    known = work.refused(change) if work.refused else None
+    known = None
+    if work.refused:
+        known = work.refused(change)
     return known or saying.refused(desk, work.view, change.refusals[0])
 
 

@@ -90,7 +90,9 @@ def take_steps(args: StepOptions, context: Surroundings, how: Stepping) -> int:
     if args.json and not (refused and not taken):
         context.json({"changed": done > 0, "dry-run": args.dry_run, "taken-back": taken})
     elif done:
-        how_many = f" {done}" if done > 1 else ""
+        how_many = ""
+        if done > 1:
+            how_many = f" {done}"
         context.report(f"To {how.back}: olive-compass {how.back}{how_many}")
     if refused is not None:
         raise refused

@@ -150,7 +150,9 @@ def run(args: AssignOptions, context: Surroundings) -> int:
             options_of(args), context, lambda desk: families.prepare(desk, context, family), stop
         )
     if len(args.words) < 2:
-        lacks = "Key" if args.words else "Command and key"
+        lacks = "Command and key"
+        if args.words:
+            lacks = "Key"
         raise UserError(
             f"{lacks} missing.",
             hint="For example: olive-compass assign quillmap 'Spot height' Q",

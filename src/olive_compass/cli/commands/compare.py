@@ -248,7 +248,9 @@ def _print_savings(context: Surroundings, desk: Desk, pairs: list[Pair]) -> None
     settings = desk.settings
     for before, after, found in pairs:
         view = AppView(before.stack, desk.keyboard, settings.weights, {}, settings.hand)
-        text = savings_text(desk, view, after) if found else ""
+        text = ""
+        if found:
+            text = savings_text(desk, view, after)
         if text:
             context.say(text)
 

@@ -104,7 +104,9 @@ def _play(scenes: Sequence[Scene], number: int, folder: str, context: Surroundin
         if words[0] == "over-there":
             _over_there(words[1:], folder, context)
             continue
-        program = "" if words[0] == "git" else "olive-compass "
+        program = "olive-compass "
+        if words[0] == "git":
+            program = ""
         context.say(f"{BOLD}$ {program}{' '.join(map(_typed, words))}{OFF}")
         if words[0] == "git":
             _git(words[1:], folder, context)

@@ -232,7 +232,9 @@ def set_project(args: DeskProjectOptions, context: Surroundings) -> int:
             context.json({"project": desk.settings.project or None})
         context.say(f"The desk's project is {desk.settings.project or 'none'}.")
         return 0
-    name = "" if args.project == "none" else args.project
+    name = ""
+    if args.project != "none":
+        name = args.project
     data = desk.bytes(DESK_FILE)
     after = data
     if name != desk.settings.project:

@@ -41,7 +41,10 @@ def run(args: ExplainOptions, context: Surroundings) -> int:
         raise UserError(
             f"There is no finding “{args.id}”.", hint=f"There are {', '.join(modules)}."
         )
-    wanted = [args.id] if args.id else sorted(modules)
+    if args.id:
+        wanted = [args.id]
+    else:
+        wanted = sorted(modules)
     if args.json:
         context.json(
             {

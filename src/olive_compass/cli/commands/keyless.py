@@ -83,8 +83,12 @@ def _report(view: AppView, requests: list[Keyless], change: Change) -> list[str]
     lines = saying.plain_effects(view, change)
     for request in requests:
         command = request.command
-        there = "there " if ROOT not in request.modes else ""
-        subject = command.title if len(requests) > 1 else "it"
+        there = ""
+        if ROOT not in request.modes:
+            there = "there "
+        subject = "it"
+        if len(requests) > 1:
+            subject = command.title
         if command.route:
             lines.append(f"You can still reach {subject} {there}from the menu {command.route}.")
         else:

@@ -107,7 +107,9 @@ def _refused(view: AppView, request: Modes, change: Change) -> UserError | None:
     if refusal.what == NO_MODES:
         return UserError(f"{title} can be used everywhere.", hint="Use --only MODE.")
     if refusal.what == OTHER_WAY:
-        way = "wider" if request.wider else "narrower"
+        way = "narrower"
+        if request.wider:
+            way = "wider"
         return UserError(
             f"{title} has its keys {view.app.modes.phrase(map(str, about))}; that is not {way}.",
             hint=f"Use {'--only' if request.wider else '--also'} MODE.",

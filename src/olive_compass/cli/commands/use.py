@@ -40,7 +40,9 @@ def run(args: UseOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     if not args.which and not args.off:
         return _show(args, context)
-    name = desk.app_name(args.which) if args.which else ""
+    name = ""
+    if args.which:
+        name = desk.app_name(args.which)
     before = desk.bytes_or_none(SEAT_FILE)
     after = with_values(before, {"current": name})
     changes = after != before and not args.dry_run

@@ -64,7 +64,9 @@ def import_files(
         say_what_stays(context, taken.stayed)
         say_changes(context, taken.changes, desk, name)
         # Nothing is written only because a person's file is laid out otherwise.
-        catalogue = taken.catalogue if taken.changes else None
+        catalogue = None
+        if taken.changes:
+            catalogue = taken.catalogue
     files = []
     if catalogue is not None:
         files.append(

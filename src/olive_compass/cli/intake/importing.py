@@ -262,7 +262,9 @@ def _read(
     with waiting(context, "Reading the listing", len(data) > 500_000):
         typed = None
         if request.runs is not None:
-            typed = request.runs if request.runs > 1 else 0
+            typed = 0
+            if request.runs > 1:
+                typed = request.runs
         elif existing:
             typed = desk.app(existing).rules.typed
         longest = request.runs or (desk.app(existing).rules.longest_sequence if existing else 0)

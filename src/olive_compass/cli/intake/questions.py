@@ -228,7 +228,9 @@ def _column(context: Surroundings, name: str, columns: Columns, field: str, widt
     """The number of the column that holds a field, 0: none does."""
     now = columns.fields.get(field, -1) + 1
     while True:
-        keep = f"Enter: {now}" if now else "Enter: none"
+        keep = "Enter: none"
+        if now:
+            keep = f"Enter: {now}"
         answer = context.ask(f"Which column has {name}? [1 to {width}, {keep}]").strip()
         if not answer:
             return now

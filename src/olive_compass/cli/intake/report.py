@@ -257,7 +257,9 @@ def say_guesses(context: Surroundings, name: str, told: Sequence[Guess], said_tw
     if not said_twice and not any(each.rule == "duplicates" for each in told):
         rows.append(("guessed", DUPLICATES_SAID[DUPLICATES[0]]))
     if rows:
-        rule = told[0].rule if told else "duplicates"
+        rule = "duplicates"
+        if told:
+            rule = told[0].rule
         print_fields(context, [*rows, ("to change", way_out(name, rule))])
 
 

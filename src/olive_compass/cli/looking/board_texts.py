@@ -118,7 +118,9 @@ def _print(
     keymap = what.keymap
     labels = {code: _label(keymap, code) for code in found}
     plain = ascii or not _can_draw(context)
-    signs = ASCII_MARKS if plain else MARKS
+    signs = MARKS
+    if plain:
+        signs = ASCII_MARKS
     differs = "/" if plain else "≠"
     marks = {
         code: signs[key.drawn] + (differs if told.was is not None else "")
@@ -156,7 +158,9 @@ def _print_boards(
     form = keymap.keyboard.form
     assert form is not None
     labels, marks, plain = drawn.labels, drawn.marks, drawn.plain
-    with_ = f" with {'+'.join(held)}" if held else ""
+    with_ = ""
+    if held:
+        with_ = f" with {'+'.join(held)}"
     context.say(f"{BOLD}{keymap.app.title}{OFF}, {where}{with_} {DIM}({form.title}, {layout}){OFF}")
     for line in board_lines(form, labels, marks, context.width or COLUMNS, plain):
         context.say(line)

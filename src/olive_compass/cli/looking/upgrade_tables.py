@@ -161,7 +161,10 @@ def _row(each: Match) -> tuple[str, ...]:
 
 def _verdict_row(old: App, new: App, verdict: Verdict) -> tuple[str, ...]:
     known = new.catalogue.by_id.get(verdict.subject) or old.catalogue.by_id.get(verdict.subject)
-    subject = known.title if known else verdict.subject
+    if known:
+        subject = known.title
+    else:
+        subject = verdict.subject
     return (
         f"{_COLOURS[verdict.what]}{verdict.what}{OFF}",
         verdict.scheme,

@@ -135,7 +135,9 @@ def sentence(context: Surroundings, keymap: Keymap, step: Step) -> str:
         return f"Take {context.key(step.loses)} from {title}{where}."
     if step.loses is None:
         return f"Give {context.key(step.gets)} to {title}{where}."
-    spare = ", for a while" if step.spare else ""
+    spare = ""
+    if step.spare:
+        spare = ", for a while"
     keys = (context.key(step.loses), context.key(step.gets))
     return f"Change {keys[0]} of {title} to {keys[1]}{where}{spare}."
 

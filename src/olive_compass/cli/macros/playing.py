@@ -73,7 +73,9 @@ def _answers(file: str | None, answer: list[str], context: Surroundings) -> dict
     answers: dict[str, str] = {}
     if file:
         data = read_file(context, file)
-        read = parsed if file.endswith(".toml") else load_json
+        read = load_json
+        if file.endswith(".toml"):
+            read = parsed
         content = read(data, file)
         from olive_compass.desk.formats.macro_file import plain
 

@@ -94,7 +94,9 @@ def _row(each: _OnOne) -> tuple[str, ...]:
 def _verdict(plays: list[_OnOne]) -> str:
     stopped = sum(each.played.stopped is not None for each in plays)
     other = [each.name for each in plays if each.differs and not each.played.stopped]
-    parts = [f"stopped on {stopped}"] if stopped else []
+    parts = []
+    if stopped:
+        parts = [f"stopped on {stopped}"]
     if other:
         parts.append(f"the result differs on {', '.join(other)}")
     return (
@@ -115,7 +117,9 @@ def _signature(before: Document, played: Played) -> tuple[object, ...]:
     gone = len([id_ for id_ in old if id_ not in new])
     settings = tuple(sorted(played.document.settings.items()))
     steps = tuple((done.path, done.command, done.outcome) for done in played.done)
-    stop = played.stopped.path if played.stopped else ""
+    stop = ""
+    if played.stopped:
+        stop = played.stopped.path
     return made, gone, settings, steps, played.document.mode, stop
 
 

@@ -128,7 +128,9 @@ def _from_script(script: str | None, context: Surroundings, session: Session) ->
 def _print(context: Surroundings, lines: list[Line]) -> None:
     for line in lines:
         mark = _MARKS[line.what]
-        indent = "    " if line.what == WHY else "  "
+        indent = "  "
+        if line.what == WHY:
+            indent = "    "
         context.report(f"{indent}{mark}{line.text}{OFF if mark else ''}")
 
 

@@ -60,7 +60,10 @@ def claimed(context: Surroundings, name: str) -> str:
 
 def put_new(into: Into, context: Surroundings, data: bytes, what: str = "") -> None:
     """Writes the file and says so, with ``what`` it holds; or only says what would be written."""
-    about = f"{into.out} ({what})" if what else into.out
+    if what:
+        about = f"{into.out} ({what})"
+    else:
+        about = into.out
     if into.dry_run:
         context.say(f"Would write {about}.\nDry run: nothing was written.")
         return

@@ -89,7 +89,9 @@ def subject_title(desk: Desk | None, section: Section, each: Difference) -> str:
 
 def plain(each: Difference) -> Difference:
     """A difference in the words of a table, its reason only where that is not what differs."""
-    why = each.why if each.what != REASON else ""
+    why = ""
+    if each.what != REASON:
+        why = each.why
     return replace(each, table=TABLES.get(each.table, each.table), why=why)
 
 

@@ -189,7 +189,8 @@ def _asked(context: Surroundings, found: list[Proposal]) -> tuple[list[Proposal]
             kinds.add(each.kind)
         if answer == "e":
             title = " ".join(context.ask("What is it called?").split())
-            each = called(each, title) if title else each
+            if title:
+                each = called(each, title)
         if answer in ("y", "yes", "e", "a"):
             taken.append(each)
         elif answer in ("n", "no"):

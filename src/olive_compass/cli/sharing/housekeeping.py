@@ -38,7 +38,9 @@ def house_from(args: HouseFromOptions, context: Surroundings) -> int:
         source = args.source
     before = desk.bytes(DESK_FILE)
     after = with_house(before, {"from": source.replace(os.sep, "/"), "pulled": ""})
-    kind = "repository" if is_git else "folder"
+    kind = "folder"
+    if is_git:
+        kind = "repository"
     what = f"House: set the source to the {kind} {source}"
     lines = ("To see what they change, and take them: olive-compass house pull",)
     return keep(

@@ -69,7 +69,9 @@ def list_sets(args: KeysetListOptions, context: Surroundings) -> int:
     """Runs ``keyset list``."""
     desk = pick.desk(args, context)
     rows = []
-    maps = keymaps(desk) if desk.keyset_names() else []
+    maps = []
+    if desk.keyset_names():
+        maps = keymaps(desk)
     for name in desk.keyset_names():
         keyset = keyset_named(desk, name)
         share = consistency(cells(keyset, desk.purposes, maps))

@@ -192,7 +192,9 @@ def rename(args: PurposeRenameOptions, context: Surroundings) -> int:
     )
     if other.id != purpose.id:
         raise UserError(f"“{title}” is what {other.id} is called; nothing was changed.")
-    old = [purpose.title] if purpose.title != title else []
+    old = []
+    if purpose.title != title:
+        old = [purpose.title]
     names = tuple(
         name for name in dict.fromkeys((*purpose.names, *old, *args.names)) if name != title
     )

@@ -48,7 +48,9 @@ def desk_git(args: DeskGitOptions, context: Surroundings) -> int:
     changes = changing(changes)
     if args.dry_run:
         names = ", ".join(change.path for change in changes) or "no file"
-        made = "make a repository, " if is_new else ""
+        made = ""
+        if is_new:
+            made = "make a repository, "
         context.say(f"Would {made}set the merge driver and write {names}.")
         context.say("Dry run: nothing was written.")
         if args.json:

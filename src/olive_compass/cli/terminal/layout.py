@@ -46,7 +46,10 @@ def wrapped(text: str, width: int) -> list[str]:
                 lines.append(line)
                 line = word
             else:
-                line = f"{line} {word}" if line else word
+                if line:
+                    line = f"{line} {word}"
+                else:
+                    line = word
         lines.append(line)
     return lines
 

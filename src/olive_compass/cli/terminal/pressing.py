@@ -48,7 +48,10 @@ def named(
     found: list[str] = []
     for name in dict.fromkeys(_key_arguments(parser, args)):
         value = vars(args)[name]
-        values = value if isinstance(value, list) else [value]
+        if isinstance(value, list):
+            values = value
+        else:
+            values = [value]
         if not any(each in ASKING for each in values):
             continue
         context.as_json = bool(vars(args).get("json"))
@@ -101,7 +104,9 @@ def ask(
             f"“{by}” reads a press at a terminal, and this is none.",
             hint="Write the key, such as Ctrl+M; the key that types a question mark is “question”.",
         )
-    longest = app.rules.longest_sequence if app else 1
+    longest = 1
+    if app:
+        longest = app.rules.longest_sequence
     while True:
         what = "the key"
         if longest > 1:

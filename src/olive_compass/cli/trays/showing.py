@@ -180,7 +180,9 @@ def _print_group(
             context.say(f"  {DIM}{'-' * 12}{OFF}")
             continue
         known = app.catalogue.by_id.get(item)
-        route = " > ".join(known.menu) if known else ""
+        route = ""
+        if known:
+            route = " > ".join(known.menu)
         keys = ", ".join(map(str, live_triggers(keymap, item)))
         name = app.shown(item)
         gap = " " * (wide - width_of(name))

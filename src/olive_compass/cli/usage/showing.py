@@ -46,7 +46,9 @@ class UsageShowOptions(Common, kw_only=True):
 def show(args: UsageShowOptions, context: Surroundings) -> int:
     """Runs ``usage`` on what was counted."""
     desk = pick.desk(args, context)
-    app = desk.app_name(args.app) if args.app else ""
+    app = ""
+    if args.app:
+        app = desk.app_name(args.app)
     into = into_of(args)
     if not into.is_plain:
         # Loaded here: a chart takes long to draw.

@@ -260,7 +260,9 @@ def changes(desk: Desk, before: dict[Use, Count], after: dict[Use, Count]) -> It
     old = tally_file.by_file(before)
     for path, tally in tally_file.by_file(after).items():
         if old.get(path) != tally:
-            now = desk.bytes(path) if path in there else None
+            now = None
+            if path in there:
+                now = desk.bytes(path)
             if now is not None:
                 # A line that is none would be lost when the file is written anew.
                 tally_file.read(now, path)

@@ -90,7 +90,9 @@ def search_desk(
 
 def filtered(keymap: Keymap, query: SearchQuery) -> Iterator[Command]:
     """The commands that pass every filter but the words."""
-    mode = query.mode.casefold() if query.mode else ""
+    mode = ""
+    if query.mode:
+        mode = query.mode.casefold()
     if mode and mode not in keymap.app.modes:
         return
     filters = [
@@ -131,7 +133,9 @@ def _hit(keymap: Keymap, command: Command, words: str, named: Sequence[Named]) -
 def _things(keymap: Keymap, words: str) -> list[str]:
     """The things without a key, shown through a command, whose names have the words."""
     parts = fold(words).split()
-    names: Iterable[str] = keymap.app.vias if parts else ()
+    names: Iterable[str] = ()
+    if parts:
+        names = keymap.app.vias
     return [thing for thing in names if all(part in fold(thing) for part in parts)]
 
 

@@ -35,7 +35,9 @@ def marked(step: str, letter: str) -> str:
     >>> marked("Export", "X")
     'E&xport'
     """
-    at = step.upper().find(letter) if letter else -1
+    at = -1
+    if letter:
+        at = step.upper().find(letter)
     if at < 0:
         return step.replace("&", "&&")
     return step[:at].replace("&", "&&") + "&" + step[at] + step[at + 1 :].replace("&", "&&")

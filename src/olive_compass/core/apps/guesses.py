@@ -137,7 +137,9 @@ def _given_twice(commands: Sequence[Command], runs: Sequence[Run]) -> Guess:
     twice = sum(n > 1 for n in times.values())
     if twice > 1:
         return Guess("duplicates", "choice", f"{twice} keys are given twice under one heading")
-    count = "only 1 key" if twice else "no key"
+    count = "no key"
+    if twice:
+        count = "only 1 key"
     text = f"{count} of {len(runs)} is given twice under a heading"
     return Guess("duplicates", "replace", text)
 

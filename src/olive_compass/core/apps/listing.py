@@ -49,7 +49,9 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
     rows, cleaned = cleaned_rows(rows)
     odd += cleaned
     # In a map a row has many commands, so it is counted before the list is made.
-    mapped = 0 if map_heading(rows) is None else len(rows)
+    mapped = 0
+    if map_heading(rows) is not None:
+        mapped = len(rows)
     rows = as_list(rows)
     body = [row for row in rows if any(row.cells)]
     all_rows = len(body)
@@ -254,7 +256,9 @@ class _Maker:
 
     def _does(self, does: str, keys: str) -> str:
         """What a command does, with the gesture that starts it: no key can be made of that, and it can be found."""
-        said = one_line(keys) if keys in self.keys.gestures else ""
+        said = ""
+        if keys in self.keys.gestures:
+            said = one_line(keys)
         if "(" in keys and not said:
             # Loaded here: few cells say when.
             from olive_compass.core.keys.manual_cells import condition

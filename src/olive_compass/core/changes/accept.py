@@ -32,7 +32,9 @@ def accept(_view: View, request: Accept) -> Change:
         kept = {key: value for key, value in scheme.accept.items() if key not in names}
         return Change(edits=(Edit(scheme, replace(scheme, accept=kept)),))
     if len(request.subjects) != 1:
-        what = SEVERAL if request.subjects else NONE
+        what = NONE
+        if request.subjects:
+            what = SEVERAL
         return Change(refusals=(Refusal(what, request.subjects),))
     accepted = {**scheme.accept, request.subjects[0]: Decision(why=request.why)}
     return Change(edits=(Edit(scheme, replace(scheme, accept=accepted)),))

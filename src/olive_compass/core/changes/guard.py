@@ -36,6 +36,8 @@ def guard(view: View, request: Guard) -> Change:
     ]
     commands = {tuple(claim.does for claim in each.outcome.winners) for each in kept}
     only = next(iter(commands)) if len(commands) == 1 else ()
-    keeps = only[0].command if len(only) == 1 else ""
+    keeps = ""
+    if len(only) == 1:
+        keeps = only[0].command
     after = make_guard(request.scheme, request.trigger, request.modes, request.why, keeps)
     return Change(edits=(Edit(request.scheme, after),), effects=tuple(kept))

@@ -76,7 +76,9 @@ def mute(view: View, request: Mute) -> Change:
         never = ""
         if request.by == NEVER and ways.never:
             never = ways.never.id
-        away = ways.away if request.by == AWAY else None
+        away = None
+        if request.by == AWAY:
+            away = ways.away
         if not never and away is None:
             return Change(refusals=(Refusal(CANNOT, ways),))
     # What this very scheme gives to the key would stand beside its own mute.
@@ -125,7 +127,9 @@ def tricks(view: View, trigger: Run, modes: tuple[str, ...]) -> Ways:
         for claim in view.keymap.winners(view.keyboard.press_of(trigger), mode)
         if claim.command in known
     ]
-    holder = known[holders[0]] if holders else None
+    holder = None
+    if holders:
+        holder = known[holders[0]]
     return Ways(trigger=trigger, never=never, holder=holder, away=_far(view) if holder else None)
 
 

@@ -29,7 +29,10 @@ def find(view: View) -> Iterator[Finding]:
         if not types_text(view.keymap.keyboard, bucket[0].trigger):
             continue
         for claim in of_schemes(bucket):
-            inside = [] if claim.mutes else _modes(view, claim)
+            if claim.mutes:
+                inside = []
+            else:
+                inside = _modes(view, claim)
             if not inside:
                 continue
             yield Finding(

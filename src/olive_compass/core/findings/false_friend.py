@@ -27,7 +27,9 @@ def find(view: View) -> Iterator[Finding]:
         if meets.risk < WORST:
             milder.append(cross_app)
             continue
-        often = " all day" if reflex.often else ""
+        often = ""
+        if reflex.often:
+            often = " all day"
         yield Finding(
             id=ID,
             severity=SEVERITY,

@@ -29,7 +29,10 @@ def find(view: View) -> Iterator[Finding]:
         for physical in keyboard.press_of(claim.trigger):
             if physical not in costs:
                 found = press_effort(keyboard, physical, view.weights)
-                costs[physical] = found.strokes if found else 0.0
+                if found:
+                    costs[physical] = found.strokes
+                else:
+                    costs[physical] = 0.0
             total += costs[physical]
         return total
 

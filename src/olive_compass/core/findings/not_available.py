@@ -28,7 +28,9 @@ def find(view: View) -> Iterator[Finding]:
     for scheme in view.stack.schemes:
         for command in scheme.assign:
             known = view.app.catalogue.by_id.get(command)
-            why = not_assignable(view.app, known) if known else ""
+            why = ""
+            if known:
+                why = not_assignable(view.app, known)
             if known and why:
                 yield Finding(
                     id=ID,

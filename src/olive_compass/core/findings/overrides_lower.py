@@ -58,7 +58,9 @@ def _hidden(view: View, press: Press, bucket: list[Claim]) -> Iterator[tuple[Cla
     seen: set[tuple[Does, Does]] = set()
     for mode in dict.fromkeys(claim.mode for claim in bucket):
         outcome = view.keymap.decide_press(press, mode)
-        first = outcome.winners[0] if outcome.winners else None
+        first = None
+        if outcome.winners:
+            first = outcome.winners[0]
         if first is None or not first.origin or first.mutes:
             continue
         for other in outcome.overridden:

@@ -147,7 +147,9 @@ def _part(text: str, typed: int) -> Cell:
         if cell := _of_pieces(cut, typed):
             return cell
     # A word that is no key is not meant as its letters, one after another.
-    near = "" if " " in whole.nearest else whole.nearest
+    near = ""
+    if " " not in whole.nearest:
+        near = whole.nearest
     return Cell((), f"{whole.reason}" + clause("; did you mean {}?", near))
 
 

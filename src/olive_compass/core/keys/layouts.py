@@ -38,11 +38,15 @@ class Layout:
         found: dict[str, list[Typed]] = {}
         for level in range(len(LEVELS)):
             for code, texts in self.keys.items():
-                text = texts[level] if level < len(texts) else ""
+                text = ""
+                if level < len(texts):
+                    text = texts[level]
                 if not text or code.startswith("Numpad"):
                     continue
                 dead = text.startswith(DEAD)
-                char = text[len(DEAD) :] if dead else text
+                char = text
+                if dead:
+                    char = text[len(DEAD) :]
                 way = Typed(code, level, dead)
                 ways = found.setdefault(small(char), [])
                 if all(other.code != code for other in ways):

@@ -182,7 +182,10 @@ def _for_platform(text: str, platform: str) -> str:
     others = [each for each in named if each not in mac]
     if not mac or not others:
         return text
-    chosen = mac[0] if platform == "mac" else others[0]
+    if platform == "mac":
+        chosen = mac[0]
+    else:
+        chosen = others[0]
     return f"{before}{chosen}{after}"
 
 

@@ -125,7 +125,9 @@ def _pattern(words: Iterable[str]) -> str:
     """Each word where it stands by itself, the longest first."""
     parts = []
     for word in sorted(words, key=len, reverse=True):
-        before = r"(?<![^\W_])" if word[0].isalnum() else ""
+        before = ""
+        if word[0].isalnum():
+            before = r"(?<![^\W_])"
         after = r"(?=\S)"
         if word[-1].isalnum():
             after = r"(?![^\W_])"

@@ -144,7 +144,10 @@ class _Reader:
         self.at += len(word)
         if ours.endswith("+") and len(ours) > 1:
             return self._stroke([*held, ours[:-1]])
-        *more, key = ours.split("+") if ours != "+" else ("+",)
+        if ours != "+":
+            *more, key = ours.split("+")
+        else:
+            *more, key = ("+",)
         return stroke(key, *held, *more)
 
     def _sign(self, held: list[str]) -> Stroke | None:

@@ -18,7 +18,10 @@ class Stroke(Struct, frozen=True):
     by_place: bool = False
 
     def __str__(self) -> str:
-        key = "@" + self.key if self.by_place else self.key
+        if self.by_place:
+            key = "@" + self.key
+        else:
+            key = self.key
         return "+".join((*self.modifiers, key))
 
 

@@ -68,7 +68,9 @@ def recorded(
     """A macro of ``events``; it starts in the mode in which the first of them was done."""
     first = events[0] if events else None
     modes = (first.mode,) if first and first.mode not in ("", ROOT) else ()
-    version = first.version if first else ""
+    version = ""
+    if first:
+        version = first.version
     steps = steps_of(events, flat)
     return Macro(
         app=app,

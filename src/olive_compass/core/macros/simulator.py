@@ -133,7 +133,10 @@ def _on_things(
             continue
         # In its old place: what is drawn over what does not change.
         at = things.index(known[id_])
-        things[at : at + 1] = [after] if after else []
+        if after:
+            things[at : at + 1] = [after]
+        else:
+            things[at : at + 1] = []
     # The copies are selected, as hands go on with what they have just made.
     left = tuple(made) or tuple(id_ for id_ in ids if any(each.id == id_ for each in things))
     after_all = document.changed(things=tuple(things), selection=left)
@@ -223,7 +226,9 @@ def _enter(work: _Work) -> Effect:
 
 def _leave(work: _Work) -> Effect:
     path = work.app.modes.path(work.document.mode)
-    outer = path[1] if len(path) > 1 else ROOT
+    outer = ROOT
+    if len(path) > 1:
+        outer = path[1]
     return Effect(
         document=replace(work.document, mode=outer), outcome=DONE, says=f"The mode is now {outer}."
     )
@@ -270,7 +275,9 @@ def _view(work: _Work) -> Effect:
 
 
 def _zoom(work: _Work) -> Effect:
-    step = -1 if work.act.detail.startswith("-") else 1
+    step = 1
+    if work.act.detail.startswith("-"):
+        step = -1
     zoom = work.document.zoom + step
     after = replace(work.document, zoom=zoom)
     return Effect(

@@ -87,7 +87,9 @@ def press_cost(
         if any(":" in stroke.key for stroke in run.strokes):
             return _cost(times, M=1, P=times.swipe, B=2)
         return _cost(times, M=1, K=sum(1 + len(s.modifiers) for s in run.strokes))
-    leaves = 0 if effort.one_hand(hand) else 2
+    leaves = 2
+    if effort.one_hand(hand):
+        leaves = 0
     return _cost(times, M=1, K=round(effort.strokes / times.strokes, 2), H=leaves)
 
 

@@ -87,7 +87,9 @@ def _neighbours(pairs: Pairs, chosen: dict[int, int]) -> Iterable[dict[int, int]
     taken = set(chosen.values())
     for i in chosen:
         family = any(_family(pairs, i, k) for k in chosen if k != i)
-        cheap = pairs.cost[i].argsort()[:12] if family else ()
+        cheap = ()
+        if family:
+            cheap = pairs.cost[i].argsort()[:12]
         for j in map(int, cheap):
             if j not in taken and pairs.cost[i, j] < float("inf"):
                 yield {**chosen, i: j}

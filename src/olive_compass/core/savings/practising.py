@@ -78,7 +78,9 @@ def cards(keymap: Keymap, tally: Tally, boxes: Mapping[str, Box], today: str) ->
 
 
 def _urgent(card: Card) -> tuple[float, str]:
-    by_menu = card.used.by_menu if card.used else 0
+    by_menu = 0
+    if card.used:
+        by_menu = card.used.by_menu
     return (-by_menu / card.box.number, card.command)
 
 

@@ -70,7 +70,10 @@ def _savings_of(view: View, each: Used, weeks: float, times: Times) -> CommandSa
     keys = pressable(view, view.keymap, each.command)
     costs = {run: press_cost(view.keyboard, run, times, view.weights, view.hand) for run in keys}
     best = min(keys, key=lambda run: costs[run].seconds, default=None)
-    press = costs[best] if best else average(times)
+    if best:
+        press = costs[best]
+    else:
+        press = average(times)
     menu = menu_cost(app, each.command, times)
     by_hand = sum(number for way, number in each.ways.items() if way in BY_HAND)
     now = 0.0

@@ -41,7 +41,9 @@ def suggestable(view: View, demands: tuple[Demand, ...], times: Times, hand: str
     alone, now = [], []
     had = tuple(live_triggers(view.keymap, demand.command.id) for demand in demands)
     for i, demand in enumerate(demands):
-        habit = times.learn / SPREAD if had[i] else 0.0
+        habit = 0.0
+        if had[i]:
+            habit = times.learn / SPREAD
         now.append(demand.a_week * takes_now(view, demand, times))
         for offer in _offers(view, demand.command, free[modes[i]] & places.keys()):
             takes = demand.a_week * press[offer.trigger]

@@ -264,7 +264,9 @@ def _factory_claims(app: App, rank: int) -> Iterator[Claim]:
 
 def _scheme_claims(scheme: Scheme, rank: int) -> Iterator[Claim]:
     for run, mute in scheme.mute.items():
-        does = MOVED_AWAY if mute.away else MUTES
+        does = MUTES
+        if mute.away:
+            does = MOVED_AWAY
         for mode in mute.modes:
             yield Claim(
                 trigger=run,

@@ -166,7 +166,9 @@ def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator
     The score is the effort in home strokes, less what the letter and the siblings are worth,
     plus what it costs to take the hand off the mouse.
     """
-    siblings = _siblings(view, command) if command else []
+    siblings = []
+    if command:
+        siblings = _siblings(view, command)
     held = bool(siblings) and all(each.stroke.modifiers for each in siblings)
     for run in runs:
         reach = view.reach(run)

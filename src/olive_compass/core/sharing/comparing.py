@@ -193,7 +193,9 @@ def compare_purposes(before: Purposes, after: Purposes) -> list[Difference]:
                 )
             )
         elif replace(old, line=0) != replace(new, line=0):
-            what = MOVED if old.links != new.links else CHANGED
+            what = CHANGED
+            if old.links != new.links:
+                what = MOVED
             found.append(
                 Difference(
                     what=what,

@@ -53,7 +53,9 @@ class FalseFriends(Struct, frozen=True):
     @property
     def says(self) -> str:
         """What meets what, and where."""
-        often = " all day" if self.reflex.often else ""
+        often = ""
+        if self.reflex.often:
+            often = " all day"
         return (
             f"{self.meets.trigger} is “{self.reflex.title}” in {self.reflex.app_title}{often}, and "
             f"“{self.meets.title}” in {self.meets.app_title}, which {self.meets.warning}"

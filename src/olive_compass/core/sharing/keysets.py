@@ -102,7 +102,10 @@ def _why_not(
 def has_any(keymap: Keymap, command: str, triggers: Iterable[Run]) -> bool:
     """Whether one of ``triggers`` starts ``command`` wherever it can be used."""
     known = keymap.app.catalogue.by_id.get(command)
-    modes = known.usable_in if known else (ROOT,)
+    if known:
+        modes = known.usable_in
+    else:
+        modes = (ROOT,)
     return any(reaches(keymap, command, run, modes) for run in triggers)
 
 

@@ -219,7 +219,10 @@ def _votes(purpose: Purpose, views: list[View], uses: Mapping[tuple[str, str], i
             can = sum(_can_follow(vote, *each) for each in serving)
             vote.follow = can / len(serving)
             effort = run_effort(views[0].keyboard, vote.run, views[0].weights)
-            vote.effort = effort.strokes if effort else None
+            if effort:
+                vote.effort = effort.strokes
+            else:
+                vote.effort = None
     return sorted(votes.values(), key=lambda vote: vote.order)
 
 

@@ -25,7 +25,10 @@ def work_list(
     """The steps from ``now`` to ``wanted``; ``spares`` are triggers that nobody has or wants, and ``parks``
     those to which a command is moved for good that can be left without none (the spares)."""
     free = list(spares)
-    far = free if parks is None else list(parks)
+    if parks is None:
+        far = free
+    else:
+        far = list(parks)
     had = Held(now)
     target, left = _Possible(had, wanted, limits, far).found()
     # Where a command was parked is no way for others to pass.

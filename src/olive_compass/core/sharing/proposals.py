@@ -65,7 +65,10 @@ class Proposal(Struct, frozen=True, kw_only=True):
     def above(self, least: float) -> "Proposal | None":
         """What is left of it from a score on, None: nothing that joins two applications."""
         sure = tuple(each for each in self.guesses if each.score >= least)
-        enough = len(sure) > 1 if self.is_new else bool(sure)
+        if self.is_new:
+            enough = len(sure) > 1
+        else:
+            enough = bool(sure)
         if enough:
             return replace(self, guesses=sure)
         return None

@@ -69,7 +69,10 @@ def joined(tallies: Iterable[Tally]) -> dict[Use, Count]:
     for tally in tallies:
         for use, count in tally.items():
             known = found.get(use)
-            found[use] = _larger(known, count) if known else count
+            if known:
+                found[use] = _larger(known, count)
+            else:
+                found[use] = count
     return found
 
 

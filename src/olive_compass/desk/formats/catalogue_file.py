@@ -48,7 +48,8 @@ def write(catalogue: Catalogue, platform: str) -> bytes:
         others = command.keys_elsewhere
         mac_keys: tuple[Run, ...] = ()
         if by_platform:
-            others = runs if others is None else others
+            if others is None:
+                others = runs
             if platform == "mac":
                 runs, mac_keys = (others, runs)
             else:
@@ -88,7 +89,8 @@ def read(data: bytes, file: str, typed: int, platform: str) -> Catalogue:
     if MAC in head:
         keys, mac = FIELDS.index("keys"), head.index(MAC)
         at = [*at, at[keys] if platform == "mac" else mac]
-        at[keys] = mac if platform == "mac" else at[keys]
+        if platform == "mac":
+            at[keys] = mac
     try:
         return _CatalogueReader(file, typed, by_platform=MAC in head).catalogue(reader, at)
     except csv.Error as error:

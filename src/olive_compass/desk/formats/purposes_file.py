@@ -100,7 +100,10 @@ def _cells(row: list[str], width: int) -> list[str]:
 
 def _risk(text: str, file: str, line: int) -> str:
     """The risk that a cell names, also as it was called once; an empty one has the least."""
-    risk = RISK if text == OLD_RISK else text or RISKS[0]
+    if text == OLD_RISK:
+        risk = RISK
+    else:
+        risk = text or RISKS[0]
     if risk not in RISKS:
         raise UserError(f"A risk is one of {', '.join(RISKS)}.", file=file, line=line)
     return risk

@@ -77,7 +77,9 @@ def _is_place(place: str) -> bool:
 
 
 def _tray(app: str, name: str, layer: str, table: TrayTable) -> Tray:
-    loose = [Group("", table.items)] if table.items else []
+    loose = []
+    if table.items:
+        loose = [Group("", table.items)]
     groups = [Group(title, items) for title, items in table.groups.items()]
     return Tray(
         app=app,

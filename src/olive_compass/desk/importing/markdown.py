@@ -63,5 +63,7 @@ def _code(_renderer: Any, tokens: Any, index: int, _options: Any, _env: Any) -> 
     from html import escape
 
     content = tokens[index].content
-    tag = "kbd" if is_keys(content) else "code"
+    tag = "code"
+    if is_keys(content):
+        tag = "kbd"
     return f"<{tag}>{escape(content)}</{tag}>"

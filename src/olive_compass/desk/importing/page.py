@@ -56,7 +56,9 @@ def _rows_of(alike: list[TableParts]) -> list[Row]:
     if alike[0].rows[0].heading:
         head = alike[0].rows[0]
     # The row of headings comes first, before the first group.
-    rows: list[Row] = [head] if head else []
+    rows: list[Row] = []
+    if head:
+        rows = [head]
     for table in alike:
         if len(alike) > 1 and table.heading:
             # Where the keys come first, a heading stands beside them: nobody takes it for one.

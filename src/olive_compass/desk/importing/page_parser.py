@@ -85,7 +85,9 @@ class PageParser(HTMLParser):
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         line = self.getpos()[0]
-        table = self.open[-1] if self.open else None
+        table = None
+        if self.open:
+            table = self.open[-1]
         said = dict(attrs)
         if self._is_left_out(tag, said):
             return
@@ -150,7 +152,9 @@ class PageParser(HTMLParser):
             elif self.keys_of_mac and read_cell(word).triggers:
                 self.handle_data(f"{word} (Mac: {self.keys_of_mac})")
             return
-        text = f"/{word}" if self.held_before else word
+        text = word
+        if self.held_before:
+            text = f"/{word}"
         self.handle_data(text)
         self.held_before = True
 
@@ -193,7 +197,9 @@ class PageParser(HTMLParser):
             raise too_long(self.file, self.getpos()[0])
 
     def handle_endtag(self, tag: str) -> None:
-        table = self.open[-1] if self.open else None
+        table = None
+        if self.open:
+            table = self.open[-1]
         if self.hidden:
             if tag == self.hidden[-1]:
                 self.hidden.pop()

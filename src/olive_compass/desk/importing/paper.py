@@ -91,7 +91,9 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
         usual = median([word["size"] for word in words])
     printed = _lines(outside)
     cells = [cells_of(line, usual) for line in printed]
-    parallel = columns(cells) if not tables else []
+    parallel = []
+    if not tables:
+        parallel = columns(cells)
     if parallel:
         return _of_columns(printed, cells, parallel, before, usual)
     found: list[tuple[float, Block]] = [(area[1], table) for area, table in tables]
@@ -229,7 +231,9 @@ def _block(line: Sequence[Word], number: int, usual: float) -> Block:
     large = line[0]["size"] > usual * 1.12
     bold = all("bold" in word["fontname"].lower() for word in line) and not pair(texts[0])
     if len(texts) == 1 and (large or (bold and not is_keys(texts[0]) and not is_heads(texts[0]))):
-        level = 1 if line[0]["size"] > usual * 1.6 else 2
+        level = 2
+        if line[0]["size"] > usual * 1.6:
+            level = 1
         return Heading(number, texts[0], level)
     if len(texts) > 1:
         return Table((Row(line=number, cells=texts),))

@@ -36,7 +36,9 @@ def pattern_of(example: Example) -> tuple[str, str]:
     >>> pattern_of(example)[0]
     '^bind\\-key\\s+\\-T\\s+(?P<mode>\\S+)\\s+(?P<keys>\\S+)\\s+(?P<id>\\S.*)$'
     """
-    name = "title" if example.titled else "id"
+    name = "id"
+    if example.titled:
+        name = "title"
     wanted = {"keys": example.key, name: example.command, "mode": example.mode}
     found = sorted(
         (_place(example, part, text), text, part) for part, text in wanted.items() if text

@@ -76,12 +76,16 @@ def current_keys(
         name = entry.parts.get("id", "")
         if not name:
             fits = titles.get((entry.parts["title"].casefold(), entry.parts.get("menu", "")), [])
-            name = fits[0] if len(fits) == 1 else ""
+            name = ""
+            if len(fits) == 1:
+                name = fits[0]
         id_ = by_id.get(name) or by_id.get(id_in_mode(name, entry.mode))
         if id_ is None:
             strange.append(entry.subject)
             continue
-        mode = entry.mode if with_modes else NO_MODE
+        mode = NO_MODE
+        if with_modes:
+            mode = entry.mode
         by_mode = keys.setdefault(id_, {})
         by_mode[mode] = tuple(dict.fromkeys((*by_mode.get(mode, ()), *entry.keys)))
     return keys, strange

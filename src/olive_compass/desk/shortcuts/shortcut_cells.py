@@ -50,7 +50,10 @@ class Cells:
 def read_cell(form: FileFormat, text: str, typed: int = 0) -> tuple[Piece, ...]:
     """The keys in a cell as the file has it, each with where it stands in it."""
     # In the notation of terminals a blank is a key.
-    plain = text if form.notation else text.strip()
+    if form.notation:
+        plain = text
+    else:
+        plain = text.strip()
     if not plain or (form.none is not None and plain == form.none.strip()):
         return ()
     if len(plain) > LONGEST_CELL:
@@ -89,7 +92,9 @@ def spans(form: FileFormat, cell: str) -> list[tuple[int, int]]:
     if before or after:
         escapes = "|".join(map(re.escape, form.escapes.values()))
         # A sign that is written otherwise is read in that one way: two ways would be tried in turn, for ever.
-        inner = f"{escapes}|(?!{escapes})" if escapes else ""
+        inner = ""
+        if escapes:
+            inner = f"{escapes}|(?!{escapes})"
         pattern = f"{re.escape(before)}((?:{inner}.)*?){re.escape(after)}(?={re.escape(form.join.strip())}|\\s*$|\\s)"
         return [found.span(1) for found in re.finditer(pattern, cell, re.DOTALL)]
     if form.notation and form.several != "joined":

@@ -169,7 +169,9 @@ def _section_end(form: FileFormat, text: str, start: int) -> int:
     """Where the section ends whose heading ends at ``start``: at the sign for that, or with the file."""
     # Its last line need not be followed by another.
     sign = form.section_end.rstrip("\n")
-    at = text.find(sign, start) if sign.strip() else -1
+    at = -1
+    if sign.strip():
+        at = text.find(sign, start)
     if at >= 0:
         return at
     return len(text)

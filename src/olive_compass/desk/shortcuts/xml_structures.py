@@ -102,7 +102,9 @@ class XmlRecords:
         )
         if found is None:
             return None
-        group = 1 if found[1] is not None else 2
+        group = 2
+        if found[1] is not None:
+            group = 1
         return found[group], (start + found.start(group), start + found.end(group))
 
     def _tag(self, element: Any) -> Span:

@@ -83,7 +83,9 @@ class State:
                 beyond = len(self.desk.root) + 1
                 paths = [entry.path[beyond:] for entry in _files_below(whole)]
             else:
-                paths = [name] if os.path.lexists(whole) else []
+                paths = []
+                if os.path.lexists(whole):
+                    paths = [name]
             bytes_ = [f"{path} {_digest_of(self.desk.bytes(path))}" for path in paths]
             self._digests[name] = _digest_of_lines([name, *bytes_])
         return self._digests[name]
@@ -101,7 +103,9 @@ class Kept:
 
     def find(self, what: str, of: str, files: Sequence[str], kind: type[Kind]) -> Kind | None:
         """What was worked out of something, from ``files`` as they are now; None: nothing that counts."""
-        state = self.state.of(files) if self.folder else ""
+        state = ""
+        if self.folder:
+            state = self.state.of(files)
         if not state:
             return None
         try:

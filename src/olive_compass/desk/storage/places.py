@@ -45,7 +45,9 @@ def key_of(root: str) -> str:
 
 
 def known_to(key: str) -> list[str]:
-    paths = all_known().get(key) if key else None
+    paths = None
+    if key:
+        paths = all_known().get(key)
     if isinstance(paths, list):
         return list(map(str, paths))
     return []

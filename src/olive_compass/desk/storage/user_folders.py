@@ -33,5 +33,7 @@ def user_folder(kind: str, environ: Mapping[str, str]) -> str:
         return ""
     if not environ.get("HOME"):
         return ""
-    below = mac if sys.platform == "darwin" else linux
+    below = linux
+    if sys.platform == "darwin":
+        below = mac
     return os.path.join(environ["HOME"], below, "olive-compass")

@@ -59,7 +59,9 @@ class OwnLines:
             return
         if table in self._ends:
             last = self._lines[self._ends[table]]
-            before = [] if last is None else [last]
+            before = []
+            if last is not None:
+                before = [last]
             self._lines[self._ends[table]] = "\n".join([*before, *added])
             return
         while self._lines and not self._lines[-1]:

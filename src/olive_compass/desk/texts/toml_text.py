@@ -88,7 +88,9 @@ def _plain(value: Any, key: str = "") -> Any:
     if isinstance(value, list):
         return [_plain(each, key) for each in value]
     if isinstance(value, dict):
-        inner = key if key in _OF_LINES else ""
+        inner = ""
+        if key in _OF_LINES:
+            inner = key
         return {name: _plain(each, inner or name) for name, each in value.items()}
     return value
 

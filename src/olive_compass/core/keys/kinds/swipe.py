@@ -25,7 +25,9 @@ class Swipe(Kind):
         for mode in query.modes if bearing is not None else ():
             size = query.rose(mode)
             if not size:
-                where = "" if mode == "everywhere" else f" in {mode}"
+                where = ""
+                if mode != "everywhere":
+                    where = f" in {mode}"
                 yield Broken(rule="swipes", why=f"it takes no swipes{where}", mode=mode)
             elif bearing not in bearings(size):
                 name = bearing_name(bearing or 0)
