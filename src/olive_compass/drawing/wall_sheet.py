@@ -282,8 +282,9 @@ def _row(row: Row, form: _Form, keys: float, measure: Measure) -> Piled:
         caps.append(mark_cap(mark, x, y, wide))
         x += wide + GAP
     y += LEADING
-    for line in cut_lines(row.note, room, 0.85, False, 6, measure) if row.note else ():
-        words.append(Words(x=left, y=y + 0.05, size=0.85, line=line, tone="soft"))
-        y += LEADING * 0.85
+    if row.note:
+        for line in cut_lines(row.note, room, 0.85, False, 6, measure):
+            words.append(Words(x=left, y=y + 0.05, size=0.85, line=line, tone="soft"))
+            y += LEADING * 0.85
     room = form.height - HEADING - LEADING
     return fitting(Piled(height=max(used, y) + ROW, words=words, caps=caps, arrows=arrows), room)

@@ -85,8 +85,9 @@ def slot(args: AppSlotOptions, context: Surroundings) -> int:
         content = (args.content or "").strip()
     noted = _noted(app, data, command.id, content, args.shift, args.project)
     # Nothing is written where nothing was noted; what moved in the application is to be said all the same.
-    for text in noted.said if noted.data == data and not args.json else ():
-        context.report(text)
+    if noted.data == data and not args.json:
+        for text in noted.said:
+            context.report(text)
     # Read back with the project's own slots, as every other command will see it.
     about = app_file.read(noted.data, path, app.name, args.project or desk.settings.project)
     there = clause(" in {}", args.project)

@@ -95,11 +95,12 @@ def question_lines(desk: Desk, view: AppView, question: Question) -> list[str]:
 
     about = question.about if question.what == TAKEN else ()
     lines = []
-    for each in about if isinstance(about, tuple) else ():
-        if isinstance(each, Copied):
-            lines.append(_copied_text(view, each))
-        elif isinstance(each, Verdict):
-            lines += [f"{objections.holder_text(desk, view, each, h)}." for h in each.takers]
+    if isinstance(about, tuple):
+        for each in about:
+            if isinstance(each, Copied):
+                lines.append(_copied_text(view, each))
+            elif isinstance(each, Verdict):
+                lines += [f"{objections.holder_text(desk, view, each, h)}." for h in each.takers]
     return lines
 
 

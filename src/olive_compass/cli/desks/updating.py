@@ -49,7 +49,9 @@ def _changes(desk: Desk) -> Iterator[FileChange]:
         old, new = (f",{risk},".encode() for risk in (older.OLD_RISK, older.RISK))
         yield FileChange(path, before, before.replace(old, new))
     folder = os.path.join(desk.root, older.TEXTFORMS)
-    for name in sorted(os.listdir(folder)) if os.path.isdir(folder) else ():
+    if not os.path.isdir(folder):
+        return
+    for name in sorted(os.listdir(folder)):
         path = f"{older.TEXTFORMS}/{name}"
         before = desk.bytes(path)
         yield FileChange(path, before, None)

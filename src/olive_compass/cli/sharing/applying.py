@@ -75,8 +75,9 @@ def apply_set(args: KeysetApplyOptions, context: Surroundings) -> int:
     what = _what_was_done(keyset, plans)
     save(desk, context, files, what)
     _report(args.json, context, f"{what} ({', '.join(change.path for change in files)}).")
-    for sentence in _savings(desk, plans) if desk.tally_names() else ():
-        _report(args.json, context, sentence)
+    if desk.tally_names():
+        for sentence in _savings(desk, plans):
+            _report(args.json, context, sentence)
     _report(args.json, context, "To undo: olive-compass undo")
     return 0
 

@@ -43,11 +43,12 @@ def _clashes(commands: Sequence[Command]) -> dict[tuple[tuple[str, ...], str], d
     """The letters that stand twice, by menu and letter: the entries that have them, each with a command."""
     doubled = doubled_letters(commands)
     found: dict[tuple[tuple[str, ...], str], dict[str, str]] = {}
-    for command in commands if doubled else ():
-        items = (*command.menu, command.title)
-        for depth, letter in enumerate(command.access):
-            if (items[:depth], letter) in doubled:
-                names = found.setdefault((items[:depth], letter), {})
-                # A submenu is one entry, however many commands lie below it.
-                names.setdefault(items[depth], command.id)
+    if doubled:
+        for command in commands:
+            items = (*command.menu, command.title)
+            for depth, letter in enumerate(command.access):
+                if (items[:depth], letter) in doubled:
+                    names = found.setdefault((items[:depth], letter), {})
+                    # A submenu is one entry, however many commands lie below it.
+                    names.setdefault(items[depth], command.id)
     return found

@@ -27,20 +27,21 @@ ELSEWHERE = ("longest-sequence", "swipes")
 
 def find(view: View) -> Iterator[Finding]:
     rules = view.app.rules
-    for claim in view.decisions if rules.modifiers is not None or rules.plain_keys != "all" else ():
-        for broken in broken_rules(view.app, view.keymap.keyboard, claim.trigger):
-            if broken.rule not in ELSEWHERE and not claim.mutes:
-                yield Finding(
-                    id=ID,
-                    severity=SEVERITY,
-                    app=view.app.name,
-                    says=f"{claim.trigger} of “{view.title(claim.command)}” breaks the rule "
-                    f"{broken.rule} of {view.app.title}: {broken.why}{guessed(view.app, broken.rule)}.",
-                    advice=better_key(view, claim),
-                    places=(place(claim),),
-                    commands=(claim.command,),
-                    keys=(str(claim.trigger),),
-                )
+    if rules.modifiers is not None or rules.plain_keys != "all":
+        for claim in view.decisions:
+            for broken in broken_rules(view.app, view.keymap.keyboard, claim.trigger):
+                if broken.rule not in ELSEWHERE and not claim.mutes:
+                    yield Finding(
+                        id=ID,
+                        severity=SEVERITY,
+                        app=view.app.name,
+                        says=f"{claim.trigger} of “{view.title(claim.command)}” breaks the rule "
+                        f"{broken.rule} of {view.app.title}: {broken.why}{guessed(view.app, broken.rule)}.",
+                        advice=better_key(view, claim),
+                        places=(place(claim),),
+                        commands=(claim.command,),
+                        keys=(str(claim.trigger),),
+                    )
     if rules.most_keys:
         yield from _too_many(view, rules.most_keys)
 

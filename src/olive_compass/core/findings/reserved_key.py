@@ -24,9 +24,10 @@ ACTIONS = {"keys": ShowSystemKeys()}
 def find(view: View) -> Iterator[Finding]:
     locked = view.keymap.locked
     concerned: dict[Claim, None] = {}
-    for press, bucket in view.keymap.buckets.items() if locked else ():
-        if view.keymap.stops(press):
-            concerned.update(dict.fromkeys(of_schemes(bucket)))
+    if locked:
+        for press, bucket in view.keymap.buckets.items():
+            if view.keymap.stops(press):
+                concerned.update(dict.fromkeys(of_schemes(bucket)))
     for claim in concerned:
         keeps = firm_on(view.keymap, claim.trigger)[0]
         who = keeps.claim.layer.keeper or view.app.title

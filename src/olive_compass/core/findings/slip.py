@@ -20,7 +20,9 @@ ADVICE = "Mute it, give it the command of its neighbour, or move its command to 
 def find(view: View) -> Iterator[Finding]:
     known = view.app.catalogue.by_id
     costly = {c.id for c in view.app.catalogue.commands if c.marks.disruptive}
-    for press, bucket in view.keymap.buckets.items() if costly else ():
+    if not costly:
+        return
+    for press, bucket in view.keymap.buckets.items():
         if len(press) != 1 or view.keymap.keyboard.form is None:
             continue
         seen: set[tuple[str, str]] = set()

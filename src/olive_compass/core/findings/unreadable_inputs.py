@@ -17,7 +17,9 @@ ADVICE = "Write each input as name:kind, such as at:point or ink:choice=black/bl
 def find(view: View) -> Iterator[Finding]:
     cells = {command.inputs for command in view.app.catalogue.commands if command.inputs}
     odd = {cell for cell in cells if not _is_plain(cell)}
-    for command in view.app.catalogue.commands if odd else ():
+    if not odd:
+        return
+    for command in view.app.catalogue.commands:
         if command.inputs not in odd:
             continue
         severity, says = _problem(command)

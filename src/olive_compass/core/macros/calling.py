@@ -19,12 +19,13 @@ def called_macros(
 
     def called(name: str) -> list[str]:
         names = []
-        for step in macros[name].steps if name in macros else ():
-            if step.press:
-                ids = resolve(step.press)
-            else:
-                ids = (step.command,)
-            names += [replace(step, command=id_).calls for id_ in ids]
+        if name in macros:
+            for step in macros[name].steps:
+                if step.press:
+                    ids = resolve(step.press)
+                else:
+                    ids = (step.command,)
+                names += [replace(step, command=id_).calls for id_ in ids]
         return [each for each in names if each in macros]
 
     ways: list[tuple[str, ...]] = [(macro.name, each) for each in called(macro.name)]

@@ -52,14 +52,15 @@ def beside(keymap: Keymap) -> tuple[Device, ...]:
     the buttons and turns of the mouse, the wheel and the pen where it takes those."""
     takes = keymap.app.rules.takes
     found = []
-    for kind in kinds() if takes else ():
-        if not kind.must_be_taken or kind.name not in takes:
-            continue
-        for name, keys in kind.there(keymap.keyboard).items():
-            declared = keymap.keyboard.devices.get(name)
-            controls = tuple(key.partition(":")[2] for key in keys)
-            if kind.name not in ("tap", "hold"):
-                found.append(declared or Device(name=name, title=name, rows=(controls,)))
+    if takes:
+        for kind in kinds():
+            if not kind.must_be_taken or kind.name not in takes:
+                continue
+            for name, keys in kind.there(keymap.keyboard).items():
+                declared = keymap.keyboard.devices.get(name)
+                controls = tuple(key.partition(":")[2] for key in keys)
+                if kind.name not in ("tap", "hold"):
+                    found.append(declared or Device(name=name, title=name, rows=(controls,)))
     return tuple(found)
 
 
@@ -148,7 +149,9 @@ def keyless_presses(keymap: Keymap) -> dict[Press, tuple[tuple[str, str], ...]]:
     known = keymap.app.catalogue.by_id
     for scheme in keymap.stack.schemes:
         for command, decision in scheme.keyless.items():
-            for run in known[command].keys if command in known else ():
+            if command not in known:
+                continue
+            for run in known[command].keys:
                 for press in keymap.keyboard.presses_of(run):
                     found.setdefault(press, {}).setdefault(command, decision.why)
     return {press: tuple(commands.items()) for press, commands in found.items()}

@@ -46,7 +46,9 @@ def holders(keymap: Keymap, trigger: Run, modes: Iterable[str], command: str) ->
     inside = keymap.app.modes.inside(modes)
     # A trigger may be made in two ways (a sign with and without Shift): each may have its own holder.
     for press in keymap.keyboard.presses_of(trigger):
-        for mode in inside if press in keymap.buckets else ():
+        if press not in keymap.buckets:
+            continue
+        for mode in inside:
             for claim in keymap.winners(press, mode):
                 if claim.command != command and mode not in found.setdefault(claim, []):
                     found[claim].append(mode)

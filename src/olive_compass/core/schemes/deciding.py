@@ -246,7 +246,9 @@ class Keymap:
 
     def _longer(self, press: Press, mode: str) -> Iterator[Claim]:
         """Claims that decide a longer run in ``mode`` which begins with ``press``."""
-        for run in self.beginnings.get(press, ()) if press not in self.locked else ():
+        if press in self.locked:
+            return
+        for run in self.beginnings.get(press, ()):
             for claim in self.winners(run, mode):
                 if not claim.mutes:
                     yield claim

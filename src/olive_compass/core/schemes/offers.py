@@ -176,9 +176,10 @@ def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator
             continue
         liking = reach.habit
         reasons = []
-        for worth, reason in _fits(view.keymap, run, command, siblings) if command else ():
-            liking -= worth
-            reasons.append(reason)
+        if command:
+            for worth, reason in _fits(view.keymap, run, command, siblings):
+                liking -= worth
+                reasons.append(reason)
         # A plain letter among siblings with Ctrl is learnt apart from them.
         if held and not run.strokes[0].modifiers:
             liking += UNLIKE_SIBLINGS

@@ -26,9 +26,10 @@ class RosePlace(Struct, frozen=True):
 def places(keymap: Keymap, mode: str) -> list[RosePlace]:
     """Every place of the rose of ``mode``, clockwise from north."""
     found = []
-    for bearing in bearings(keymap.app.rose(mode)) if keymap.app.rose(mode) else ():
-        winners = keymap.winners(keymap.keyboard.press_of(swipe(bearing)), mode)
-        found.append(RosePlace(bearing, winners[0] if winners else None))
+    if keymap.app.rose(mode):
+        for bearing in bearings(keymap.app.rose(mode)):
+            winners = keymap.winners(keymap.keyboard.press_of(swipe(bearing)), mode)
+            found.append(RosePlace(bearing, winners[0] if winners else None))
     return found
 
 

@@ -152,7 +152,9 @@ def _of_trays(keymap: Keymap, lines: dict[str, SheetLine]) -> list[SheetGroup]:
     """A group for each group of each tray, with the keys that its items have besides."""
     found = []
     for tray in keymap.app.trays:
-        for group in tray.groups if not tray.off else ():
+        if tray.off:
+            continue
+        for group in tray.groups:
             if group.title:
                 name = f"{tray.title}, {group.title}"
             else:

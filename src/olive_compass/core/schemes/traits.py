@@ -273,7 +273,9 @@ def beside(keymap: Keymap, press: Press) -> Iterator[Press]:
     if form is None or len(press) != 1:
         return
     ((held, code),) = press
-    for near in form.seats if code in form.seats else ():
+    if code not in form.seats:
+        return
+    for near in form.seats:
         other = ((held, near),)
         if near != code and other in keymap.buckets and distance(form, code, near) <= BESIDE:
             yield other

@@ -130,7 +130,9 @@ class _Finder:
         found: list[tuple[float, int, int, _Group, Guess]] = []
         for number, each in enumerate(self._left()):
             # What a part is called is the name of a thing that is drawn, not of what somebody wants.
-            for named in _nearest(each, index) if each.kind != "part" else ():
+            if each.kind == "part":
+                continue
+            for named in _nearest(each, index):
                 group = named.group
                 if named.far == 0:
                     because = f"it is called “{named.name}”"

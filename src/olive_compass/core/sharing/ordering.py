@@ -64,7 +64,9 @@ class _Possible:
 
     def _as_many_as_may_be(self) -> None:
         most = self.limits.most
-        for id_ in sorted(self.target) if most else ():
+        if not most:
+            return
+        for id_ in sorted(self.target):
             # Those that it has already cost no step.
             runs = sorted(self.target[id_], key=lambda run: (run not in self.now[id_], str(run)))
             self.left += [
@@ -106,10 +108,11 @@ class _Possible:
                 NotAllowed(command=id_, trigger=run, why="it cannot be taken away")
                 for run in sorted(stays, key=str)
             ]
-            for blocked in self._blocked_by(id_) if self.limits.refuses else ():
-                if blocked not in queued:
-                    queued.add(blocked)
-                    waiting.append(blocked)
+            if self.limits.refuses:
+                for blocked in self._blocked_by(id_):
+                    if blocked not in queued:
+                        queued.add(blocked)
+                        waiting.append(blocked)
 
     def _blocked_by(self, id_: str) -> list[str]:
         """Those who do not get what a command has and goes on having; it is taken from their wishes."""

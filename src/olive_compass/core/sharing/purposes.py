@@ -90,16 +90,17 @@ class Purposes:
 
         wanted = fold(words).split()
         found = []
-        for purpose in self.all if wanted else ():
-            names = fold(" ".join((purpose.title, *purpose.names)))
-            if not all(word in names for word in wanted):
-                continue
-            for name in (purpose.title, *purpose.names):
-                # Words of one name begin with those that were asked for.
-                have = " " + " ".join(fold(name).split())
-                if all(f" {word}" in have for word in wanted):
-                    found.append((purpose, name))
-                    break
+        if wanted:
+            for purpose in self.all:
+                names = fold(" ".join((purpose.title, *purpose.names)))
+                if not all(word in names for word in wanted):
+                    continue
+                for name in (purpose.title, *purpose.names):
+                    # Words of one name begin with those that were asked for.
+                    have = " " + " ".join(fold(name).split())
+                    if all(f" {word}" in have for word in wanted):
+                        found.append((purpose, name))
+                        break
         return found
 
     def with_purpose(self, purpose: Purpose) -> "Purposes":

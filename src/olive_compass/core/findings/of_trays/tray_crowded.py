@@ -25,7 +25,9 @@ ACTIONS = {
 def find(view: View) -> Iterator[Finding]:
     for tray in view.app.trays:
         most = kind_of_tray(view.app, tray).scan
-        for group in tray.groups if not tray.off else ():
+        if tray.off:
+            continue
+        for group in tray.groups:
             rows = [len(row.split("\n")) for row in "\n".join(group.items).split(f"\n{PARTING}\n")]
             if max(rows) <= most:
                 continue

@@ -18,7 +18,9 @@ ADVICE = "Remove it from the tray, or add its replacement."
 
 def find(view: View) -> Iterator[Finding]:
     for tray in view.app.trays:
-        for item in tray.items if not tray.off else ():
+        if tray.off:
+            continue
+        for item in tray.items:
             for said in of_item(view.keymap, tray, item):
                 if said.what not in (UNKNOWN, WITHDRAWN, UNAVAILABLE):
                     continue

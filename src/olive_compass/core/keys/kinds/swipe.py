@@ -22,7 +22,9 @@ class Swipe(Kind):
 
     def broken(self, query: StrokeQuery) -> Iterator[Broken]:
         bearing = bearing_of(query.stroke)
-        for mode in query.modes if bearing is not None else ():
+        if bearing is None:
+            return
+        for mode in query.modes:
             size = query.rose(mode)
             if not size:
                 where = ""
