@@ -246,9 +246,8 @@ def in_order(parser: argparse.ArgumentParser, words: list[str]) -> list[str]:
         return words
     if any(isinstance(action, argparse._SubParsersAction) for action in wanted):
         return words
-    plain = positionals(parser, words)
-    places = {n for n, _ in plain}
-    return [*(word for _, word in plain), *(w for n, w in enumerate(words) if n not in places)]
+    plain = dict(positionals(parser, words))
+    return [*plain.values(), *(word for n, word in enumerate(words) if n not in plain)]
 
 
 def positionals(parser: argparse.ArgumentParser, words: Sequence[str]) -> list[tuple[int, str]]:

@@ -67,27 +67,31 @@ def put_keys(
 ) -> tuple[float, float]:
     """Puts the triggers one after another into ``room``; gives where the last one ends, and the height
     that they all take."""
+    if not triggers:
+        return (0.0, 0.0)
     x = y = 0.0
     for trigger in triggers:
         # A trigger goes over as a whole where it can: its strokes are read together.
-        if x and x + trigger_width(trigger, measure) > room:
-            x, y = 0.0, y + LINE
+        x, y = _with_room(x, y, trigger_width(trigger, measure), room)
         for piece in trigger.pieces:
             wide = piece_width(piece, measure)
-            if x and x + wide > room:
-                x, y = 0.0, y + LINE
+            x, y = _with_room(x, y, wide, room)
             _put_piece(piece, x, y, room, measure, caps, arrows)
             x += min(wide, room) + GAP
         for mark in trigger.marks:
             wide = mark_width(mark, measure)
-            if x and x + wide > room:
-                x, y = 0.0, y + LINE
+            x, y = _with_room(x, y, wide, room)
             caps.append(mark_cap(mark, x, y + 0.1, wide))
             x += wide + GAP
         x += 2 * GAP
-    if triggers:
-        return (x - 2 * GAP, y + LINE)
-    return (0.0, 0.0)
+    return (x - 2 * GAP, y + LINE)
+
+
+def _with_room(x: float, y: float, wide: float, room: float) -> tuple[float, float]:
+    """Where something so wide goes: here, or at the beginning of the next line."""
+    if x and x + wide > room:
+        return 0.0, y + LINE
+    return x, y
 
 
 def _put_piece(

@@ -208,6 +208,16 @@ class _Live:
             parts += [(_STYLE[line.what], f"{indent}{row}\n") for row in rows or [""]]
         return parts[-(size.rows - 4) :]
 
+    def _settings(self) -> list[tuple[str, str]]:
+        """The settings of the document that have a value."""
+        settings = self.session.document.settings
+        if not settings:
+            return []
+        parts = [("bold", "\n Settings\n")]
+        for name, value in sorted(settings.items()):
+            parts.append(("", f"   {_safe(self.session.title(name))}: {_safe(value)}\n"))
+        return parts
+
     def _holds(self) -> list[tuple[str, str]]:
         document = self.session.document
         parts = [("bold", f" {_safe(document.name)}\n")]
@@ -222,10 +232,7 @@ class _Live:
                 parts.append(("fg:ansibrightblack", f"     {_safe(name)} {_safe(value)}\n"))
         if not document.things:
             parts.append(("fg:ansibrightblack", "   nothing placed yet\n"))
-        if document.settings:
-            parts.append(("bold", "\n Settings\n"))
-            for name, value in sorted(document.settings.items()):
-                parts.append(("", f"   {_safe(self.session.title(name))}: {_safe(value)}\n"))
+        parts += self._settings()
         if document.deeds:
             parts.append(("bold", "\n Done\n"))
             parts += [("", f"   {_safe(deed)}\n") for deed in document.deeds[-6:]]

@@ -41,7 +41,7 @@ class Leave(Exception):
 def do_line(session: Session, text: str, origin: str = "the simulator") -> list[Line]:
     """Does one line. Raises ``Leave`` where it says so."""
     text = text.strip()
-    if not text or text.startswith("# ") or text == "#":
+    if not text or text.split()[0] == "#":
         return []
     order, _, rest = text.partition(" ")
     rest = rest.strip()

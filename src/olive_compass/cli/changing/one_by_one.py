@@ -173,13 +173,16 @@ class _Conversation:
                     continue
                 seen.changes.append(self.context.saved)
             n += 1
-        changes = [number for each in self.seen.values() for number in each.changes]
         stopped = ""
         if n < len(commands):
             stopped = commands[n].id
+        return self._done(len(commands) - first, stopped)
+
+    def _done(self, shown: int, stopped: str) -> _Done:
+        """What was decided about the commands that were to be gone through."""
+        changes = [number for each in self.seen.values() for number in each.changes]
         decided = sum(bool(each.changes) for each in self.seen.values())
-        left = len(commands) - first - decided
-        summary = f"{counted(decided, 'command')} decided, {left} left."
+        summary = f"{counted(decided, 'command')} decided, {shown - decided} left."
         return _Done(summary, stopped, sorted(changes))
 
     def _asked(self, command: Command, where: str) -> str:

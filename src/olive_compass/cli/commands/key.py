@@ -88,6 +88,10 @@ def _read(notation: str | None, text: str, desk: Desk) -> Run:
         return read_trigger(text, typed)
 
 
+def _held_json(key: str, does: dict[str, str]) -> dict[str, Any]:
+    return {"key": key, "means": [{"app": app, "says": says} for app, says in does.items()]}
+
+
 def _held(as_json: bool, context: Surroundings, desk: Desk, run_: Run) -> int:
     """What a key does under each group of modifiers, an application a column."""
     last = run_.strokes[-1]
@@ -99,15 +103,7 @@ def _held(as_json: bool, context: Surroundings, desk: Desk, run_: Run) -> int:
         does = {keymap.app.name: _does(keymap, trigger) for keymap in apps}
         rows.append((str(trigger), does))
     if as_json:
-        context.json(
-            {
-                "key": str(run_),
-                "held": [
-                    {"key": key, "means": [{"app": a, "says": says} for a, says in does.items()]}
-                    for key, does in rows
-                ],
-            }
-        )
+        context.json({"key": str(run_), "held": [_held_json(*row) for row in rows]})
         return 0
     head = ("key", *(keymap.app.title for keymap in apps))
     print_table(

@@ -119,11 +119,11 @@ def run(args: SuggestOptions, context: Surroundings) -> int:
     hand = args.hand or ""
     plan = suggest(view, demands, times, hand, args.move, scheme)
     takes = args.yes or args.dry_run
-    if args.json and not takes:
-        context.json(_as_json(view.app, plan))
-    elif not args.json:
+    if not args.json:
         _print(context, view, plan, {use.command for use in usage.tally})
         say_what_is_guessed(context, view.app)
+    elif not takes:
+        context.json(_as_json(view.app, plan))
     if not plan.suggestions:
         return 1
     if not takes:

@@ -94,7 +94,9 @@ def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: boo
     """How the new version affects each decision, with the command that settles it."""
     counts = Counter(verdict.what for verdict in found.verdicts)
     context.say(f"{BOLD}Your decisions{OFF}: {_summary(counts) or 'no decisions'}")
-    shown = [v for v in found.verdicts if whole or v.what != HOLDS or v.says]
+    shown = list(found.verdicts)
+    if not whole:
+        shown = [verdict for verdict in shown if verdict.what != HOLDS or verdict.says]
     if shown:
         rows = [_verdict_row(old, found.app, verdict) for verdict in shown]
         print_table(context, ("", "scheme", "decision", "key", "why"), rows)

@@ -1,5 +1,6 @@
 """The verbs of ``fileformat`` that look, try and edit; ``new`` is in ``format_making``."""
 
+from collections.abc import Iterator
 from typing import Any
 
 from olive_compass.cli import exit_status, pick
@@ -135,18 +136,23 @@ def show(args: FileformatShowOptions, context: Surroundings) -> int:
         context.json({"name": form.name, "file": file_format_path(form.name), **value, **tables})
         return 0
     context.say(f"{BOLD}{form.title}{OFF} ({file_format_path(form.name)})")
-    fields = [
-        (name, getattr(form, name.replace("-", "_")) or "") for name in TEXTS if name != "title"
-    ]
-    tables_ = [
-        (name, "\n".join(f"{a} = {b}" for a, b in getattr(form, name).items()))
-        for name in ("fields", "spelling", "escapes", "modes")
-    ]
-    shown = [(name, text.replace("\n", "⏎")) for name, text in fields if text]
-    print_fields(
-        context, [*shown, *tables_, ("used by", ", ".join(_users(desk, form.name)) or "no app")]
-    )
+    users = ", ".join(_users(desk, form.name)) or "no app"
+    print_fields(context, [*_texts(form), *_tables(form), ("used by", users)])
     return 0
+
+
+def _texts(form: FileFormat) -> Iterator[tuple[str, str]]:
+    """The fields of a format that are texts, on one line each."""
+    for name in TEXTS:
+        text = getattr(form, name.replace("-", "_"))
+        if text and name != "title":
+            yield name, text.replace("\n", "⏎")
+
+
+def _tables(form: FileFormat) -> Iterator[tuple[str, str]]:
+    """The tables of a format, a line an entry."""
+    for name in ("fields", "spelling", "escapes", "modes"):
+        yield name, "\n".join(f"{a} = {b}" for a, b in getattr(form, name).items())
 
 
 class FileformatTryOptions(Common, kw_only=True):

@@ -8,6 +8,7 @@ from msgspec import Struct
 from olive_compass.cli import words
 from olive_compass.cli.sharing.sides import Section
 from olive_compass.core.changes.change import TrayEdit, touched
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
@@ -159,6 +160,11 @@ def _pull_trays(desk: Desk, app: str, data: bytes, result: Pulled) -> None:
         result.sections.append(Section(path, app, differences))
 
 
+def _keys_of(scheme: Scheme, command: str) -> set[Run]:
+    """The keys that a scheme gives a command, in any mode."""
+    return {run for each in scheme.assign[command] for run in each.keys}
+
+
 def _effects(desk: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
     """What the keys that count do differently, and which personal decisions are beside the point."""
     stack = desk.stack(app)
@@ -176,12 +182,8 @@ def _effects(desk: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
             if new.assign[command] == old.assign.get(command):
                 continue
             name = words.title(after, command)
-            mine, house = (
-                {run for each in side.assign[command] for run in each.keys}
-                for side in (scheme, new)
-            )
             says = "has another key and comes first"
-            if mine == house:
+            if _keys_of(scheme, command) == _keys_of(new, command):
                 says = "says the same now"
             lines.append(f"{title}: {scheme.name} {says} for {name}.")
     return lines

@@ -35,13 +35,10 @@ def learn_set(args: KeysetLearnOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     name = new_set_name(desk, args.name)
     maps = keymaps(desk, args.apps)
-    if args.find_purposes:
-        purposes = purposes_file.load(desk.root)
-    else:
-        purposes = desk.purposes
+    purposes = desk.purposes
     more: list[FileChange] = []
     if args.find_purposes:
-        purposes, more = _found(args, context, desk, purposes)
+        purposes, more = _found(args, context, desk, purposes_file.load(desk.root))
     tally = tally_of(desk, context)
     uses = uses_of(tally)
     learnt = learn(name, maps, purposes, uses)

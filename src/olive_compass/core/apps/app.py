@@ -237,9 +237,14 @@ class App(Struct, frozen=True, kw_only=True):
         """The things without a key that a command shows."""
         return tuple(thing for thing, each in self.vias.items() if each.through == command)
 
+    @property
+    def active_trays(self) -> "tuple[Tray, ...]":
+        """The trays that are not switched off."""
+        return tuple(each for each in self.trays if not each.off)
+
     def trays_with(self, command: str) -> "tuple[Tray, ...]":
         """The active trays that have a command."""
-        return tuple(each for each in self.trays if not each.off and command in each.items)
+        return tuple(each for each in self.active_trays if command in each.items)
 
     def rose(self, mode: str) -> int:
         """How many bearings swipes have in ``mode``: its own rose or the nearest one; 0: none."""

@@ -17,6 +17,14 @@ ADVICE = "Assign an easier key: {free}. The threshold is “hard” under [effor
 ACTIONS = {"free": ShowFree(app="APP", command="COMMAND")}
 
 
+def _strokes(view: View, physical: Physical) -> float:
+    """The effort of a press in home strokes; 0 where nobody knows it."""
+    found = press_effort(view.keymap.keyboard, physical, view.weights)
+    if found:
+        return found.strokes
+    return 0.0
+
+
 def find(view: View) -> Iterator[Finding]:
     keyboard = view.keymap.keyboard
     costs: dict[Physical, float] = {}
@@ -28,11 +36,7 @@ def find(view: View) -> Iterator[Finding]:
             return total
         for physical in keyboard.press_of(claim.trigger):
             if physical not in costs:
-                found = press_effort(keyboard, physical, view.weights)
-                if found:
-                    costs[physical] = found.strokes
-                else:
-                    costs[physical] = 0.0
+                costs[physical] = _strokes(view, physical)
             total += costs[physical]
         return total
 

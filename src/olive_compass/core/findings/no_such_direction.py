@@ -19,21 +19,24 @@ ADVICE = "Use one of the nearest directions: {swipes} shows which are empty."
 ACTIONS = {"swipes": ShowSwipes(app="APP")}
 
 
+def _broken(view: View, claim: Claim) -> list[Broken]:
+    """What is wrong with a swipe. A mute everywhere may well name a bearing that only one of the roses has."""
+    modes: tuple[str, ...] = (claim.mode,)
+    if claim.mutes:
+        modes = view.app.modes.names
+    rules = broken_rules(view.app, view.keymap.keyboard, claim.trigger, modes)
+    found = [each for each in rules if each.rule == "swipes"]
+    if claim.mutes and len(found) < len(modes):
+        return []
+    return found
+
+
 def find(view: View) -> Iterator[Finding]:
     for claim in view.decisions:
         if all(":" not in stroke.key for stroke in claim.trigger.strokes):
             continue
-        if claim.mutes:
-            modes = view.app.modes.names
-        else:
-            modes = (claim.mode,)
-        broken = [
-            each
-            for each in broken_rules(view.app, view.keymap.keyboard, claim.trigger, modes)
-            if each.rule == "swipes"
-        ]
-        # A mute everywhere may well name a bearing that only one of the roses has.
-        if not broken or (claim.mutes and len(broken) < len(modes)):
+        broken = _broken(view, claim)
+        if not broken:
             continue
         near = " or ".join(broken[0].nearest)
         what = of_command(view, claim)

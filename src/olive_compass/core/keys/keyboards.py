@@ -114,15 +114,14 @@ class Keyboard:
         if not same_as or self.layout is None:
             return ""
         for held, code in self.made(stroke).presses:
-            for level in (2, 3):
-                shift = ("Shift",) if level == 3 else ()
-                if held == ordered((*same_as, *shift)):
-                    char = self.layout.typed(code, level)
-                    # The same key may type it with Shift as well: a euro sign mostly does.
-                    if char and self.layout.typed(code, 5 - level) == char:
-                        continue
-                    if char and not self._typed_otherwise(char, code):
-                        return char
+            for level, shift in ((2, ()), (3, ("Shift",))):
+                if held != ordered((*same_as, *shift)):
+                    continue
+                char = self.layout.typed(code, level)
+                # The same key may type it with Shift as well: a euro sign mostly does.
+                twice = self.layout.typed(code, 5 - level) == char
+                if char and not twice and not self._typed_otherwise(char, code):
+                    return char
         return ""
 
     def _typed_otherwise(self, char: str, code: str) -> bool:

@@ -42,10 +42,15 @@ def read_log_rows(
     if "command" not in fields:
         raise LookupError("no heading says which column has the commands")
     # What a log says beside is what the command was given: points, values, names.
-    others = {n: head[n] for n in range(len(head)) if n not in fields.values() and head[n]}
-    read = [(row, _event(row, fields, others)) for row in body[1:]]
-    events = tuple(event for _, event in read if event.command)
-    return events, tuple(_unnamed(row) for row, event in read if not event.command), why
+    others = {n: text for n, text in enumerate(head) if text and n not in fields.values()}
+    events, aside = [], []
+    for row in body[1:]:
+        event = _event(row, fields, others)
+        if event.command:
+            events.append(event)
+        else:
+            aside.append(_unnamed(row))
+    return tuple(events), tuple(aside), why
 
 
 def _unnamed(row: Row) -> SetAside:

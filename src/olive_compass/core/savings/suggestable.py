@@ -145,12 +145,12 @@ def _elsewhere(view: View, command: Command) -> dict[Press, str]:
         return {}
     purpose = across.purposes.by_command.get((view.app.name, command.id))
     found: dict[Press, str] = {}
-    if purpose:
-        for name in across.keymaps:
-            for other in purpose.commands(name) if name != view.app.name else ():
-                keymap = across.keymaps[name]
-                for run in live_triggers(keymap, other):
-                    found.setdefault(view.keyboard.press_of(run), keymap.app.title)
+    if not purpose:
+        return found
+    for name, keymap in across.keymaps.items():
+        if name == view.app.name:
+            continue
+        for other in purpose.commands(name):
             for run in live_triggers(keymap, other):
                 found.setdefault(view.keyboard.press_of(run), keymap.app.title)
     return found

@@ -152,6 +152,13 @@ def _goes_on(keymap: Keymap, press: Press, modes: tuple[str, ...]) -> bool:
     return press in keymap.beginnings and any(keymap.goes_on(press, mode) for mode in modes)
 
 
+def _is_barred(keymap: Keymap, run: Run, modes: tuple[str, ...]) -> bool:
+    """Whether the keyboard cannot make a trigger, or the application does not take it."""
+    if any(traits.lacking(keymap.keyboard, stroke) for stroke in run.strokes):
+        return True
+    return any(True for _ in traits.broken_rules(keymap.app, keymap.keyboard, run, modes))
+
+
 def state(keymap: Keymap, run: Run, modes: tuple[str, ...], texts: bool) -> StrokeState:
     """What can be said of a trigger in ``modes``, one of the words above."""
     presses = keymap.keyboard.presses_of(run)
@@ -159,8 +166,7 @@ def state(keymap: Keymap, run: Run, modes: tuple[str, ...], texts: bool) -> Stro
         return TAKEN
     if any(_goes_on(keymap, press, modes) for press in presses):
         return BEGINS
-    lacking = any(traits.lacking(keymap.keyboard, stroke) for stroke in run.strokes)
-    if lacking or any(True for _ in traits.broken_rules(keymap.app, keymap.keyboard, run, modes)):
+    if _is_barred(keymap, run, modes):
         return BARRED
     if texts and traits.types_text(keymap.keyboard, run):
         return TYPED

@@ -68,7 +68,7 @@ def sheet_groups(
     lines: dict[str, SheetLine] = {}
     # Those of the catalogue by menu; what stands on trays is put after them.
     groups: dict[str, list[SheetLine]] = {}
-    on_trays = {item for tray in app.trays if not tray.off for item in tray.items}
+    on_trays = {item for tray in app.active_trays for item in tray.items}
     keyless = _why_keyless(keymap.stack.schemes)
     for command in app.catalogue.commands:
         usable = _usable(app, command, mode)
@@ -151,9 +151,7 @@ def _titled(keymap: Keymap, command: str) -> str:
 def _of_trays(keymap: Keymap, lines: dict[str, SheetLine]) -> list[SheetGroup]:
     """A group for each group of each tray, with the keys that its items have besides."""
     found = []
-    for tray in keymap.app.trays:
-        if tray.off:
-            continue
+    for tray in keymap.app.active_trays:
         for group in tray.groups:
             if group.title:
                 name = f"{tray.title}, {group.title}"

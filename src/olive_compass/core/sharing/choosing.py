@@ -1,7 +1,7 @@
 """Which of several commands stand for a purpose, and what a purpose is called that was found."""
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from itertools import groupby
 
 from olive_compass.core.apps.app import App
@@ -19,10 +19,7 @@ def one_each(entries: list[tuple[int, Candidate]]) -> list[tuple[int, Candidate]
     by_app: dict[str, list[tuple[int, Candidate]]] = {}
     for far, each in entries:
         by_app.setdefault(each.app.name, []).append((far, each))
-    # How many applications have each key.
-    keys: Counter[str] = Counter()
-    for some in by_app.values():
-        keys.update({key for _, c in some for key in c.keys})
+    keys = _applications_with(by_app.values())
     chosen = []
     for some in by_app.values():
         least = min(far for far, _ in some)
@@ -32,6 +29,14 @@ def one_each(entries: list[tuple[int, Candidate]]) -> list[tuple[int, Candidate]
             first = max(same, key=lambda c: max(map(keys.__getitem__, c.keys), default=0))
             chosen.append((least, first))
     return chosen
+
+
+def _applications_with(by_app: Iterable[list[tuple[int, Candidate]]]) -> Counter[str]:
+    """How many applications have each key."""
+    keys: Counter[str] = Counter()
+    for some in by_app:
+        keys.update({key for _, c in some for key in c.keys})
+    return keys
 
 
 def of_one_kind(entries: list[tuple[int, Candidate]]) -> list[tuple[int, Candidate]]:

@@ -90,11 +90,10 @@ def drop_group(tray: Tray, title: str) -> Tray:
 def group_at(tray: Tray, title: str) -> int:
     """The place of a group, found by its title or the beginning of it."""
     wanted = title.casefold()
-    exact = [n for n, group in enumerate(tray.groups) if group.title.casefold() == wanted]
-    near = [
-        n for n, g in enumerate(tray.groups) if wanted and g.title.casefold().startswith(wanted)
-    ]
-    found = exact or near
+    titles = [group.title.casefold() for group in tray.groups]
+    found = [n for n, each in enumerate(titles) if each == wanted]
+    if wanted and not found:
+        found = [n for n, each in enumerate(titles) if each.startswith(wanted)]
     if len(found) == 1:
         return found[0]
     names = ", ".join(group.title for group in tray.groups if group.title) or "none"

@@ -30,7 +30,7 @@ def tray_steps(app: App) -> Iterator[TrayStep]:
 
     A tray can only be put on another once it is there.
     """
-    on = [each for each in app.trays if not each.off]
+    on = list(app.active_trays)
     for tray in sorted(on, key=lambda each: _depth(on, each)):
         yield TrayStep(what=MAKE, tray=tray)
         if tray.fill:

@@ -131,12 +131,13 @@ def never_pressed(keymap: Keymap, tally: Tally) -> list[Claim]:
     found = []
     for command in keymap.app.catalogue.commands:
         for holding in holdings(keymap, command.id):
-            named = str(holding.trigger) in pressed
-            # A log that names no keys says at least which commands were started by one.
-            silent = command.id in commands_pressed and not pressed
-            if keymap.keyboard.press_of(holding.trigger) in keymap.guarded:
+            if not holding.live or keymap.keyboard.press_of(holding.trigger) in keymap.guarded:
                 continue
-            if holding.live and not named and not silent:
+            # A log that names no keys says at least which commands were started by one.
+            was_pressed = command.id in commands_pressed
+            if pressed:
+                was_pressed = str(holding.trigger) in pressed
+            if not was_pressed:
                 found.append(holding.claims[0])
     return found
 

@@ -174,16 +174,20 @@ def _table(
     return Read(rows=rows, set_aside=aside, note="JSON")
 
 
+def _joiner(name: str) -> str:
+    """What stands between the parts of a list of that name."""
+    if any(word in name for word in ("menu", "path", "group", "categor")):
+        return " > "
+    if "mode" in name or "context" in name:
+        return ", "
+    return JOIN
+
+
 def _cell(name: str, value: Any) -> str:
     if value is None or value is False:
         return ""
     if isinstance(value, list):
-        joiner = JOIN
-        if any(word in name.lower() for word in ("menu", "path", "group", "categor")):
-            joiner = " > "
-        elif "mode" in name.lower() or "context" in name.lower():
-            joiner = ", "
-        return joiner.join(_cell(name, part) for part in value)
+        return _joiner(name.lower()).join(_cell(name, part) for part in value)
     if isinstance(value, dict):
         return " ".join(_cell(name, part) for part in value.values())
     return str(value)

@@ -9,7 +9,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.importing.source import Read
 from olive_compass.desk.shortcuts.delivery import opened
 from olive_compass.desk.shortcuts.file_format import FileFormat, id_in_mode, unescaped
-from olive_compass.desk.shortcuts.shortcuts_content import Entry
+from olive_compass.desk.shortcuts.shortcuts_content import Content, Entry
 from olive_compass.desk.shortcuts.shortcuts_file import read as read_entries
 
 
@@ -46,12 +46,17 @@ def read(form: FileFormat, data: bytes, typed: int = 0) -> Read:
                 parts.get("does", ""),
             )
             rows.append(Row(line=line, cells=cells, is_exact=True))
+    return Read(rows=rows, set_aside=(), note=_note(form, content))
+
+
+def _note(form: FileFormat, content: Content) -> str:
+    """How the file was read, in words."""
     note = f"by the format {form.name}"
     if content.form.capitals and not form.capitals:
         note += "; a capital letter is Shift and that letter, for both stand there"
     if content.passed_over:
         note += f"; {counted(content.passed_over, 'line')} passed over"
-    return Read(rows=rows, set_aside=(), note=note)
+    return note
 
 
 def _by_subject(

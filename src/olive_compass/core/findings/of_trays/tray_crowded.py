@@ -23,10 +23,8 @@ ACTIONS = {
 
 
 def find(view: View) -> Iterator[Finding]:
-    for tray in view.app.trays:
+    for tray in view.app.active_trays:
         most = kind_of_tray(view.app, tray).scan
-        if tray.off:
-            continue
         for group in tray.groups:
             rows = [len(row.split("\n")) for row in "\n".join(group.items).split(f"\n{PARTING}\n")]
             if max(rows) <= most:

@@ -17,9 +17,7 @@ ADVICE = "Remove it from the tray, or add its replacement."
 
 
 def find(view: View) -> Iterator[Finding]:
-    for tray in view.app.trays:
-        if tray.off:
-            continue
+    for tray in view.app.active_trays:
         for item in tray.items:
             for said in of_item(view.keymap, tray, item):
                 if said.what not in (UNKNOWN, WITHDRAWN, UNAVAILABLE):

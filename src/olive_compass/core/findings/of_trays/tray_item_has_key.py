@@ -15,9 +15,7 @@ ADVICE = "Remove it from the tray, or keep it for the days when your hand is on 
 
 
 def find(view: View) -> Iterator[Finding]:
-    for tray in view.app.trays:
-        if tray.off:
-            continue
+    for tray in view.app.active_trays:
         for item in dict.fromkeys(tray.items):
             press = one_press(view.keymap, item)
             if not press or press in map(str, live_triggers(view.factory, item)):

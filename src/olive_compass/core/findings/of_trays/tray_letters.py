@@ -23,8 +23,8 @@ def find(view: View) -> Iterator[Finding]:
     # What is proposed must be free among the menus and among the trays before this one.
     taken = {run.strokes[0].key for run in menus}
     seen: dict[str, str] = {}
-    for tray in view.app.trays:
-        if not tray.letter or tray.off:
+    for tray in view.app.active_trays:
+        if not tray.letter:
             continue
         run = Run((stroke(tray.letter, "Alt"),))
         other = menus.get(run, "") or seen.get(tray.letter, "")

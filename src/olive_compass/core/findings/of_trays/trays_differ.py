@@ -22,9 +22,7 @@ def find(view: View) -> Iterator[Finding]:
     across = view.across
     if across is None:
         return
-    for tray in view.app.trays:
-        if tray.off:
-            continue
+    for tray in view.app.active_trays:
         lacking = _lacking(tray, across)
         if lacking:
             titles = joined(f"“{view.title(command)}”" for command in lacking)
@@ -62,6 +60,6 @@ def _of_same_name(tray: Tray, across: Across) -> list[Tray]:
     return [
         other
         for keymap in across.keymaps.values()
-        for other in keymap.app.trays
-        if other.app != tray.app and other.name == tray.name and not other.off
+        for other in keymap.app.active_trays
+        if other.app != tray.app and other.name == tray.name
     ]
