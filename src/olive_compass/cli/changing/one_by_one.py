@@ -104,7 +104,14 @@ def _chosen(
         _, tray = tray_named(desk, f"{app.name}/{args.tray}", context)
         found = [command for command in found if command.id in tray.items]
     found = list(search(found, query.words, app.rules.slots))
-    return sorted(found, key=lambda c: -counts[c.id].times if c.id in counts else 0)
+    return sorted(found, key=lambda command: -_times(counts.get(command.id)))
+
+
+def _times(used: Used | None) -> int:
+    """How often a command was used."""
+    if used is None:
+        return 0
+    return used.times
 
 
 def _first(context: Surroundings, desk: Desk, app: App, commands: list[Command]) -> int:

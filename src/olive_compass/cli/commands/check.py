@@ -278,10 +278,10 @@ def _notes(found: list[Checked]) -> str:
     kinds = Counter(finding["id"] for finding in open_)
     if not kinds:
         return ""
-    # Commands without a key are counted as such, over all applications.
-    unassigned = sum(len(f["commands"]) for f in open_ if f["id"] == UNASSIGNED)
     parts = [f"{count} {kind}" for kind, count in kinds.items() if kind != UNASSIGNED]
-    if unassigned:
+    # Commands without a key are counted as such, over all applications.
+    if UNASSIGNED in kinds:
+        unassigned = sum(len(f["commands"]) for f in open_ if f["id"] == UNASSIGNED)
         parts.append(f"{counted(unassigned, 'command')} without a key")
     return f"{counted(len(open_), 'note')}: {', '.join(parts)}. To list them: --notes"
 

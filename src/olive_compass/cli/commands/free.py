@@ -128,7 +128,9 @@ def _found(
     desk: Desk, view: AppView, command: Command | None, named: tuple[str, ...], most: int
 ) -> Found:
     """What is free in the modes that were named, or in those of the command."""
-    wanted = named or (command.usable_in if command else (ROOT,))
+    wanted = named or (ROOT,)
+    if command and not named:
+        wanted = command.usable_in
     modes = view.app.modes.inside(wanted)
     found = Found(modes=modes, map=free_map(view, modes), ranked=[], why=[])
     if command is None:
@@ -137,11 +139,10 @@ def _found(
         return replace(found, ranked=rank(view, runs, None)[:most])
     ranked = offers(view, command, wanted, most)
     if ranked:
-        against = None
-    else:
-        against = hopeless(view, command, wanted)
-    if against is None:
         return replace(found, ranked=ranked)
+    against = hopeless(view, command, wanted)
+    if against is None:
+        return found
     if against.has(too_many.KIND.id):
         ranked = offers(view, command, wanted, most, instead=True)
     why = [objections.objection_text(desk, view, against, each) for each in against.own]

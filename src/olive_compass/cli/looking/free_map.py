@@ -9,6 +9,7 @@ from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot, StrokeState
 from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
 from olive_compass.core.schemes.view import View
+from olive_compass.core.wording import clause
 
 #: The keys of each bank, by the modifiers held.
 Map = dict[tuple[str, ...], dict[str, list[Slot]]]
@@ -109,7 +110,7 @@ def _listed(slots: Sequence[Slot]) -> str:
     """The free keys with a name: ``F3-F6 F9``; or ``all`` of them, or all but a few."""
     taken = [slot.stroke.key for slot in slots if not slot.free]
     if not slots[0].stroke.key.startswith("F") and len(taken) < 6:
-        return "all others" + (f" but {' '.join(taken)}" if taken else "")
+        return "all others" + clause(" but {}", " ".join(taken))
     parts: list[list[str]] = []
     for slot in slots:
         if not slot.free:

@@ -41,17 +41,12 @@ def by_id(desk: Desk, file: str, tally: Tally) -> dict[Use, Count]:
 
     found: dict[Use, Count] = {}
     for use, count in tally.items():
-        app = apps[use.app]
-        if use.how == SLIP:
-            after = use.after
-        else:
-            after = ours(app, use.after)
+        app, after = apps[use.app], use.after
+        # Of a slip, that is a key.
+        if use.how != SLIP:
+            after = ours(app, after)
         home = replace(use, app=app, command=ours(app, use.command), after=after)
-        one = found.get(home)
-        if one is None:
-            found[home] = count
-        else:
-            found[home] = added(one, count)
+        found[home] = added(found[home], count) if home in found else count
     return found
 
 

@@ -190,9 +190,10 @@ def _keys_elsewhere(
     if other.search(keys) and not own.search(keys):
         return None
     open_ = [n for n, heading in enumerate(head) if heading and n not in found.values()]
-    named = [n for n in open_ if other.search(head[n])]
-    plain = [n for n in open_ if own.search(keys) and head[n] in WORDS["keys"]]
-    return next(iter((*named, *plain)), None)
+    fitting = [n for n in open_ if other.search(head[n])]
+    if own.search(keys):
+        fitting += [n for n in open_ if head[n] in WORDS["keys"]]
+    return next(iter(fitting), None)
 
 
 def _heading_score(field: str, heading: str) -> int:

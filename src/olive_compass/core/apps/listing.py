@@ -65,14 +65,14 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
     if gathered.note:
         columns.why["keys"] += gathered.note
     aside = [*map(_before_headings, preface), *odd]
-    # The file itself has no such row.
-    invented = sum(row.line == 0 for row in rows[:1])
     maker = _Maker(body, columns, request, aside)
     listing = _parted_by_modes(maker.listing(len(cleaned)), request, maker.headings)
+    # The file itself has no row without a line.
+    written = all_rows - int(bool(rows) and rows[0].line == 0)
     return replace(
         listing,
-        rows=all_rows - invented + sum(each.what == "row" for each in odd),
-        heads=listing.heads + all_rows - invented - len(body) - len(preface),
+        rows=written + sum(each.what == "row" for each in odd),
+        heads=listing.heads + written - len(body) - len(preface),
         unused=unused_id(head, body, columns.fields),
         mapped=mapped,
     )
@@ -90,7 +90,7 @@ def _parted_by_modes(
     """The listing with the headings as modes that part its keys, where they are taken for that."""
     commands = listing.catalogue.commands
     if request.headed:
-        headings = {command.menu for command in commands if command.menu}
+        headings = {command.menu for command in commands} - {()}
     if not headings or request.headings == "menu":
         return listing
     found = situations(commands, headings)

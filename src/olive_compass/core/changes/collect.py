@@ -1,6 +1,7 @@
 """Takes the keys that somebody set in the application itself in as decisions."""
 
 from collections.abc import Iterable, Mapping
+from itertools import chain
 
 from msgspec import Struct
 
@@ -73,9 +74,9 @@ def _with_keys(
         Assignment(keys=keys, modes=tuple(dict.fromkeys(modes)), why=why, instead=bool(below))
         for keys, modes in lines.items()
     )
-    told = [mode for modes in lines.values() for mode in modes]
-    rest = [m for m in view.app.modes.inside(usual) if m not in view.app.modes.inside(told)]
-    left = view.app.modes.outermost(rest)
+    tree = view.app.modes
+    told = tree.inside(chain.from_iterable(lines.values()))
+    left = tree.outermost([mode for mode in tree.inside(usual) if mode not in told])
     has_below = any(below.values())
     assign = {**cleared.assign, command: entries} if entries else cleared.assign
     keyless = dict(cleared.keyless)

@@ -128,6 +128,11 @@ class KeysLeft(Struct, frozen=True):
     keys: tuple[str, ...]
 
 
+def _own(request: EditTray) -> Tray | None:
+    """The tray in the layer that is edited, None: it is in a lower one, or new."""
+    return next((each for each in request.all if _same(each, request)), None)
+
+
 def edit_tray(view: AppView, request: EditTray) -> Change:
     """The tray after the edit; its effects describe its new items, and how the tray is opened."""
     kind = kind_of_tray(view.app, request.tray)
@@ -135,7 +140,7 @@ def edit_tray(view: AppView, request: EditTray) -> Change:
         return Change(refusals=(refusal,))
     if isinstance(request.edit, ResetTray):
         return _reset(view, request)
-    own = next((e for e in request.all if _same(e, request)), None)
+    own = _own(request)
     said = tuple(_said(view, request))
     if against := next((each for each in said if each.against), None):
         return Change(refusals=(Refusal(AGAINST, against),))
@@ -272,7 +277,7 @@ def _reset(view: AppView, request: EditTray) -> Change:
     """The tray as a lower layer has it; keys and other trays are left alone."""
     assert isinstance(request.edit, ResetTray)
     like, group = request.edit.like, request.edit.group
-    own = next((e for e in request.all if _same(e, request)), None)
+    own = _own(request)
     lower = below(request.all, replace(request.tray, layer=request.layer))
     if like != FACTORY and (lower is None or lower.layer != like):
         return Change(refusals=(Refusal(NOTHING_BELOW, like),))

@@ -99,11 +99,16 @@ def _of_platform(cell: Cell, text: str, platform: str) -> Cell:
         return cell
     mac = [run for run in cell.triggers if "Meta" in run.strokes[0].modifiers]
     others = [run for run in cell.triggers if run not in mac]
-    if {str(run).replace("Meta+", "") for run in mac} != {
-        str(run).replace("Ctrl+", "") for run in others
-    }:
+    if _without(mac, "Meta+") != _without(others, "Ctrl+"):
         return cell
-    return Cell(tuple(mac if platform == "mac" else others))
+    if platform == "mac":
+        return Cell(tuple(mac))
+    return Cell(tuple(others))
+
+
+def _without(runs: list[Run], modifier: str) -> set[str]:
+    """The keys without one of their modifiers."""
+    return {str(run).replace(modifier, "") for run in runs}
 
 
 #: Why a cell with words such as “hold Space and drag” is no key.

@@ -131,9 +131,13 @@ def as_cell(text: str, platform: str = "pc") -> str:
     if on_pad:
         text = _of_pad(text)
     if arrows:
-        before, after = text[: arrows.start()], text[arrows.end() :]
-        return "\n".join(f"{before}{key}{after}" for key in ("Up", "Down", "Left", "Right"))
+        return _each_arrow(text[: arrows.start()], text[arrows.end() :])
     return _ranged(text)
+
+
+def _each_arrow(before: str, after: str) -> str:
+    """A line for each of the arrow keys, with what stands around them."""
+    return "\n".join(f"{before}{key}{after}" for key in ("Up", "Down", "Left", "Right"))
 
 
 def without_where(text: str) -> str:

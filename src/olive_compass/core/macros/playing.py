@@ -5,6 +5,7 @@
 """
 
 from collections.abc import Callable, Generator, Iterable, Mapping
+from itertools import chain
 from types import MappingProxyType
 
 from msgspec import Struct
@@ -157,7 +158,7 @@ def _steps(
             # The macro that is played asks for itself: its questions are numbered below this step.
             inner = yield from _steps(world, called, document, f"{path}.", (*calls, called.name))
             done += [replace(each, depth=each.depth + 1) for each in inner.done]
-            made[number] = tuple(id_ for each in inner.done for id_ in each.made)
+            made[number] = tuple(chain.from_iterable(each.made for each in inner.done))
             document = inner.document
             if inner.stopped:
                 return Played(document, tuple(done), inner.stopped)

@@ -178,13 +178,17 @@ class _StepByStep:
             return Step(command=id_, gets=None, loses=self._first(id_))
         return None
 
+    def _can_pass(self, id_: str) -> bool:
+        """Whether a command waits for a key and has one that can make way for a while."""
+        return bool(self.get[id_]) and self._first(id_, self.passing) is not None
+
     def _opening(self) -> Step | None:
         """The step that opens a ring: a trigger is taken, or changed into a spare one."""
         self.stuck = [id_ for id_ in self.stuck if self.lose[id_]]
         if self.limits.can_take:
             return self._taking()
         # What stands on a spare already has made way once: to another spare it would go for ever.
-        at = next((i for i in self.stuck if self.get[i] and self._first(i, self.passing)), None)
+        at = next(filter(self._can_pass, self.stuck), None)
         spare = next((run for run in self.spares if not self.state.holders(run)), None)
         if at is None or spare is None:
             return None

@@ -56,7 +56,12 @@ def match(
     _by_title(left, [c for c in new.commands if c.id not in by_new], by_new)
     _by_likeness(left, [c for c in new.commands if c.id not in by_new], by_new)
     found = [by_new.get(c.id, Match(old=None, new=c)) for c in new.commands]
-    return (*found, *(Match(old=c, new=None) for c in left.values()))
+    return (*found, *map(_gone, left.values()))
+
+
+def _gone(command: Command) -> Match:
+    """A command that the new version does not have."""
+    return Match(old=command, new=None)
 
 
 def _by_title(left: dict[str, Command], new: list[Command], by_new: dict[str, Match]) -> None:

@@ -126,8 +126,9 @@ def without_key(
 def never_pressed(keymap: Keymap, tally: Tally) -> list[Claim]:
     """A claim of each key that works and that nobody pressed: what can be reclaimed. A guard keeps its key
     from that, pressed or not."""
-    pressed = {use.key for use, _ in uses(tally) if use.key}
-    commands_pressed = {use.command for use, _ in uses(tally) if use.how == "key"}
+    counted = [use for use, _ in uses(tally)]
+    pressed = {use.key for use in counted} - {""}
+    commands_pressed = {use.command for use in counted if use.how == "key"}
     found = []
     for command in keymap.app.catalogue.commands:
         for holding in holdings(keymap, command.id):
