@@ -3,8 +3,10 @@
 from collections.abc import Iterable
 
 
-def nearest(given: str, names: Iterable[str]) -> str:
+def nearest(given: str, names: Iterable[str], least: float = 0.55) -> str:
     """The name that is spelt most like ``given``, ``""`` where none is near.
+
+    ``least`` is how alike they must be: 1 is the same, 0 has nothing in common.
 
     >>> nearest("asign", ["assign", "clear"]), nearest("xyz", ["assign"])
     ('assign', '')
@@ -16,7 +18,7 @@ def nearest(given: str, names: Iterable[str]) -> str:
         given.casefold(),
         {name: name.casefold() for name in names},
         scorer=DamerauLevenshtein.normalized_similarity,
-        score_cutoff=0.55,
+        score_cutoff=least,
     )
     if found:
         return str(found[2])

@@ -10,6 +10,7 @@ from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.keys.words import THEN_WORDS
 from olive_compass.core.wording import clause
+from olive_compass.near import nearest
 
 #: The signs that a caret for Ctrl may stand before.
 _SIGNS = frozenset(MODIFIER_SIGNS)
@@ -258,17 +259,6 @@ def _key_like(piece: str) -> str:
 
 def _nearest(piece: str, among: dict[str, str]) -> str:
     """What is meant by the name that is spelt most like a piece, ``""``: none is near."""
-    # Loaded here: few keys are misspelt.
-    from rapidfuzz import process
-    from rapidfuzz.distance import DamerauLevenshtein
-
-    found = process.extractOne(
-        piece.lower(),
-        # Of one letter everything is near.
-        [name for name in among if len(name) > 1],
-        scorer=DamerauLevenshtein.normalized_similarity,
-        score_cutoff=0.6,
-    )
-    if found:
-        return among[found[0]]
-    return ""
+    # Of one letter everything is near.
+    name = nearest(piece, (name for name in among if len(name) > 1), 0.6)
+    return among.get(name, "")

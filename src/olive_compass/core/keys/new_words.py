@@ -10,6 +10,7 @@ from olive_compass.core.keys.kinds import prefixed
 from olive_compass.core.keys.names import MODIFIER_RANK
 from olive_compass.core.keys.spelling import CAPITAL, LOWER
 from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
+from olive_compass.near import nearest
 
 #: What a single letter with a hyphen most often stands for.
 _LETTERS = {"C-": "Ctrl+", "M-": "Alt+", "A-": "Alt+", "S-": "Shift+", "s-": "Meta+", "W-": "Meta+"}
@@ -108,18 +109,10 @@ def _proposal(word: str) -> str:
         return _LETTERS[word]
     if re.fullmatch(r"F\d+", word):
         return ""
-    from rapidfuzz import process
-    from rapidfuzz.distance import DamerauLevenshtein
-
     for names in (MODIFIER_SPELLINGS, KEY_SPELLINGS):
-        found = process.extractOne(
-            word.lower(),
-            [name for name in names if len(name) > 2],
-            scorer=DamerauLevenshtein.normalized_similarity,
-            score_cutoff=0.59,
-        )
-        if found:
-            return names[found[0]]
+        near = nearest(word, (name for name in names if len(name) > 2), 0.59)
+        if near:
+            return names[near]
     return ""
 
 
