@@ -166,7 +166,7 @@ def test_keys_in_several_columns_are_put_together(text: str, lines: list[str]) -
 def test_a_map_of_the_keyboard_is_read_as_the_list_that_it_holds() -> None:
     text = (
         "Keys of the office;;;;\nKey;alone;Ctrl;Ctrl + Shift;Alt\nA;Arc;Select all;;\nS;Spline;Save;Save as;-\n"
-        "Letters end here;;;;\nF5;Refresh;;;Arc\n,;;Preferences;;\n"
+        "Letters end here;;;;\n;;;;\nF5;Refresh;;;Arc\n,;;Preferences;;\n"
     )
     listing = read(text)
     assert as_lines(listing) == [
@@ -178,9 +178,12 @@ def test_a_map_of_the_keyboard_is_read_as_the_list_that_it_holds() -> None:
         ": Refresh = F5",
         ": Preferences = Ctrl+,",
     ]
-    assert "Letters end here" in {each.text for each in listing.set_aside}
+    assert ("Letters end here", "it begins with no key") in {
+        (each.text, each.why) for each in listing.set_aside
+    }
     # The file has seven rows, and no column with commands.
     assert (listing.mapped, listing.unused) == (7, ())
+    assert len(listing.set_aside) == 2
     # A short map with a remark is one, too.
     assert as_lines(read("Key;Plain;Ctrl\nA;Arc;Select all\nHints;see below;")) == [
         ": Arc = A",

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from olive_compass.core.apps.columns import plain_heading
 from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.key_columns import MODIFIERS_NAMED, TICKS
+from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 
@@ -31,21 +32,22 @@ _ALONE = frozenset(
 _MOST_BEFORE, _SHARE = 15, 50
 
 
-def as_list(rows: Sequence[Row]) -> list[Row]:
-    """The rows of a map as commands with their keys, one cell a row; other rows as they are."""
+def as_list(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
+    """The rows of a map as commands with their keys, one cell a row, and the remarks among them; other rows as they are."""
     at = map_heading(rows)
     if at is None:
-        return list(rows)
+        return list(rows), []
     head = rows[at]
     held = [_modifiers(cell) or "" for cell in head.cells]
     found = [*rows[:at], Row(line=head.line, cells=("Command", "Key"), heading=True)]
+    aside = []
     for row in rows[at + 1 :]:
         key = _key(row.cell(0))
         if key:
             found += _commands(row, key, held)
-        else:
-            found += [_set_aside(row)]
-    return found
+        elif any(row.cells):
+            aside.append(_remark(row))
+    return found, aside
 
 
 def map_heading(rows: Sequence[Row]) -> int | None:
@@ -66,9 +68,10 @@ def _is_ticked(rows: Sequence[Row]) -> bool:
     return sum(cell in TICKS for cell in cells) * 2 > len(cells)
 
 
-def _set_aside(row: Row) -> Row:
-    """A row that begins with no key: it names no command, so it is reported with all that it holds."""
-    return Row(line=row.line, cells=("", " | ".join(filter(None, row.cells))))
+def _remark(row: Row) -> SetAside:
+    """A row that begins with no key: it is reported with all that it holds."""
+    text = " | ".join(filter(None, row.cells))
+    return SetAside(line=row.line, what="row", why="it begins with no key", text=text)
 
 
 def _commands(row: Row, key: str, held: Sequence[str]) -> Iterator[Row]:

@@ -51,8 +51,9 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
     # In a map a row has many commands, so it is counted before the list is made.
     mapped = 0
     if map_heading(rows) is not None:
-        mapped = len(rows)
-    rows = as_list(rows)
+        mapped = sum(any(row.cells) for row in rows)
+    rows, remarks = as_list(rows)
+    odd += remarks
     body = [row for row in rows if any(row.cells)]
     all_rows = len(body)
     head, preface, body = _headed(body, request.columns)

@@ -157,7 +157,7 @@ def _of_table(
     table: Table, menu: str, platform: str, known: _Known
 ) -> tuple[list[Row], list[SetAside]]:
     """The rows of a table by its own columns; where they cannot be recognised, they are set aside."""
-    rows = as_list([row for row in table.rows if any(row.cells)])
+    rows, remarks = as_list([row for row in table.rows if any(row.cells)])
     at = _heading_at(rows)
     before: list[Row] = []
     head: tuple[str, ...] = ()
@@ -173,6 +173,7 @@ def _of_table(
     if "keys" not in fields or "title" not in fields:
         return [], [_aside(row, "no column of the table has keys") for row in rows]
     found, odd = _commands(body, fields, menu)
+    odd += remarks
     return found, [*(_aside(row, "it stands before the headings") for row in before), *odd]
 
 
