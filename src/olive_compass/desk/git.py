@@ -124,9 +124,16 @@ def is_repository(folder: str) -> bool:
     return run(folder, "rev-parse", "--is-inside-work-tree").stdout.strip() == b"true"
 
 
+def _is_address(text: str, path: str) -> bool:
+    """Whether a source is an address: of the web, or ``host:folder``."""
+    if ":" in text and not os.path.exists(path):
+        return True
+    return "://" in text or text.endswith(".git")
+
+
 def is_source(text: str, path: str) -> bool:
     """Whether a house's source is a git repository: an address, or a folder with one in it."""
-    if "://" in text or text.endswith(".git") or (":" in text and not os.path.exists(path)):
+    if _is_address(text, path):
         return True
     bare = os.path.isfile(os.path.join(path, "HEAD")) and os.path.isdir(
         os.path.join(path, "objects")

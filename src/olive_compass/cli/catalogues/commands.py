@@ -71,9 +71,14 @@ def mark(args: AppMarkOptions, context: Surroundings) -> int:
     return _each(_named(args, args.commands), context, marked, f"got the marks {said}")
 
 
+def _has_value(word: str) -> bool:
+    """Whether a word is a mark that says something after a colon."""
+    name, _, value = word.partition(":")
+    return bool(value) and name in VALUED
+
+
 def _refuse_what_is_no_mark(word: str) -> None:
-    name, colon, value = word.partition(":")
-    if word in WORDS or _letter(word) or (colon and value and name in VALUED):
+    if word in WORDS or _letter(word) or _has_value(word):
         return
     from olive_compass.near import did_you_mean
 

@@ -170,7 +170,8 @@ def _as_trigger(text: str, typed: int) -> Run | None:
 
 def _cleared(request: Clear, change: Change, subject: str) -> str:
     """The name of what was cleared, where a key and a command were both looked for."""
-    if request.both or not (request.command and request.trigger) or not change.edits:
+    either = request.command and request.trigger and not request.both
+    if not either or not change.edits:
         return subject
     (edit,) = change.edits
     before, after = edit.before, edit.after

@@ -161,11 +161,8 @@ def _table(table: str, context: Surroundings) -> dict[str, str]:
     found = {}
     for number, row in enumerate(each_row(text, table), 1):
         cells = [cell.strip() for cell in row]
-        if (
-            not any(cells)
-            or cells[0].startswith("#")
-            or (number == 1 and "." not in "".join(cells))
-        ):
+        heads = number == 1 and "." not in "".join(cells)
+        if heads or not any(cells) or cells[0].startswith("#"):
             continue
         if len(cells) < 2 or not cells[0] or not cells[1]:
             raise UserError("A row needs two commands, from and to.", file=table, line=number)

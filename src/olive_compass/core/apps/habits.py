@@ -49,14 +49,13 @@ def leaders(cells: list[str]) -> frozenset[str]:
     """
     parted = {cell for cell in cells if cell.count(",") == 1 and not cell.endswith(",")}
     first = Counter(cell.partition(",")[0].strip() for cell in parted)
-    return frozenset(
-        text
-        for text, times in first.items()
-        if times > 1
-        and (runs := read_cell(text).triggers)
-        and len(runs) == 1
-        and runs[0].strokes[0].modifiers
-    )
+    return frozenset(text for text, times in first.items() if times > 1 and _begins_held(text))
+
+
+def _begins_held(text: str) -> bool:
+    """Whether a text is one trigger, and begins with a modifier."""
+    runs = read_cell(text).triggers
+    return len(runs) == 1 and bool(runs[0].strokes[0].modifiers)
 
 
 def minus_is_key(cells: list[str]) -> bool:

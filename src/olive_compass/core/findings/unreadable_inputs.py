@@ -51,13 +51,20 @@ def _problem(command: Command) -> tuple[Severity, str]:
     return "warning", ""
 
 
+def _is_kind(kind: str) -> bool:
+    """Whether it is a kind of input; a choice names what there is to choose from."""
+    name, _, choices = kind.partition("=")
+    if name == "choice":
+        return bool(choices.strip("/"))
+    return kind in INPUT_KINDS
+
+
 def _is_plain(cell: str) -> bool:
     """Whether a cell can be read beyond doubt; what is left is for the reader itself."""
     names = set()
     for word in cell.split():
         name, _, kind = word.partition(":")
-        known = kind in INPUT_KINDS and kind != "choice"
-        if not name.isalnum() or not (known or (kind[:7] == "choice=" and kind[7:].strip("/"))):
+        if not name.isalnum() or not _is_kind(kind):
             return False
         names.add(name)
     return len(names) == len(cell.split())

@@ -17,12 +17,8 @@ def capital_is_shift(text: str) -> str:
     ('Shift+F', 'Alt+Shift+F', 'Ctrl+F', 'F1')
     """
     held, plus, key = text.rpartition("+")
-    if (
-        len(key) != 1
-        or not key.isalpha()
-        or not key.isupper()
-        or set(held.split("+")) & _SAME_EITHER_WAY
-    ):
+    is_capital = len(key) == 1 and key.isalpha() and key.isupper()
+    if not is_capital or set(held.split("+")) & _SAME_EITHER_WAY:
         return text
     return f"{held}{plus}Shift+{key}"
 

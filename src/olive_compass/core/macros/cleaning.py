@@ -65,11 +65,10 @@ def ties(command: Command | None, step: Step) -> dict[str, str]:
     if command is None:
         return {}
     kinds = {each.name: each.kind for each in declared(command)}
-    return {
-        name: TIES[kinds[name]]
-        for name, value in step.inputs.items()
-        if kinds.get(name) in TIES and name not in step.keep and not reference(value) and value
-    }
+    fixed = {name for name, value in step.inputs.items() if value and not reference(value)}
+    # In the order of the step.
+    tied = (name for name in step.inputs if name in fixed and name not in step.keep)
+    return {name: TIES[kinds[name]] for name in tied if kinds.get(name) in TIES}
 
 
 class _Base(Struct, frozen=True, kw_only=True):

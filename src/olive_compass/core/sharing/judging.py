@@ -51,7 +51,7 @@ def by_likeness(one: Form, other: Form) -> float:
     """
     more, less = set(one) - set(other), set(other) - set(one)
     changed = more | less
-    if len(more) > 1 or len(less) > 1 or not changed or changed & TELLING_WORDS:
+    if max(len(more), len(less)) != 1 or changed & TELLING_WORDS:
         return 0.0
     if any(word.isdigit() or len(word) == 1 for word in changed):
         return 0.0

@@ -88,7 +88,8 @@ def _torn(
     found = {}
     for group, old in old_units.items():
         a, b = our_units.get(group), their_units.get(group)
-        if exclusive and len({*old, *(a or ()), *(b or ())}) == 1:
+        keys = {*old, *(a or ()), *(b or ())}
+        if exclusive and len(keys) == 1:
             # It is one key on all sides, and merged as one.
             continue
         if _is_gone_and_changed(old, a, b) or (exclusive and _went_apart(old, a, b)):

@@ -52,13 +52,11 @@ class Week(Struct, frozen=True):
 
 def narrowed(tally: Tally, app: str = "", since: str = "", seat: str = "") -> dict[Use, Count]:
     """What is of an application, from a day on, and of a seat."""
-    return {
-        use: count
-        for use, count in tally.items()
-        if (not app or use.app == app)
-        and (not since or use.day >= since)
-        and (not seat or use.seat == seat)
-    }
+
+    def is_of(use: Use) -> bool:
+        return use.app == (app or use.app) and use.day >= since and use.seat == (seat or use.seat)
+
+    return {use: count for use, count in tally.items() if is_of(use)}
 
 
 def used(tally: Tally) -> list[Used]:

@@ -184,6 +184,6 @@ def with_field(data: bytes, field: str, value: str) -> bytes:
 
 def _text(value: str) -> str:
     """A text as TOML, a pattern without its backslashes doubled."""
-    if "\\" in value and "'" not in value and "\n" not in value and value.isprintable():
+    if "\\" in value and "'" not in value and value.isprintable():
         return f"'{value}'"
     return quoted(value)

@@ -181,8 +181,9 @@ def _heading_at(rows: Sequence[Row]) -> int | None:
     """Which row has the headings, None where none is known for them."""
     heads = [row.cells if row.heading is not False or n == 0 else () for n, row in enumerate(rows)]
     at = find_heading(heads, {})
-    if at is None and rows and rows[0].heading and any(map(is_head, rows[0].cells)):
-        # It is marked as the row of headings, and one of them is known.
+    # The first is marked as the row of headings, and one of them is known.
+    marked = bool(rows) and rows[0].heading
+    if at is None and marked and any(map(is_head, rows[0].cells)):
         return 0
     return at
 

@@ -94,7 +94,8 @@ class PageParser(HTMLParser):
         if table is None:
             self._begin(tag, said, line)
         # A heading within a cell is emphasis; that of a table, its caption, stands within it by right.
-        if tag in _HEADINGS and (table is None or table.cell is None or tag == "caption"):
+        in_cell = table is not None and table.cell is not None
+        if tag == "caption" or (tag in _HEADINGS and not in_cell):
             self.heading, self.in_heading = "", True
             self.level = parse_count(tag[1:]) or 6
         elif tag in ("table", "dl"):

@@ -197,12 +197,17 @@ def _goes_on(row: Row, texts: tuple[str, ...]) -> Row | None:
     return Row(line=row.line, cells=tuple(joined), heading=row.heading)
 
 
+def _goes_without_first(cells: tuple[str, ...]) -> bool:
+    """Whether the first cell of a row is empty, and another is not."""
+    return bool(cells) and not cells[0] and any(cells)
+
+
 def _filled_down(rows: tuple[Row, ...]) -> tuple[Row, ...]:
     """Rows in which an empty first cell goes on saying what stands above it."""
     found: list[Row] = []
     for row in rows:
         cells = row.cells
-        if found and cells and not cells[0] and any(cells[1:]) and found[-1].cells[0]:
+        if found and _goes_without_first(cells):
             cells = (found[-1].cells[0], *cells[1:])
         found.append(Row(line=row.line, cells=cells, heading=row.heading))
     return tuple(found)
@@ -225,12 +230,18 @@ def _lines(words: Iterable[Word]) -> list[list[Word]]:
     return [sorted(line, key=lambda w: w["x0"]) for line in found]
 
 
+def _is_bold_heading(line: Sequence[Word], text: str) -> bool:
+    """Whether a line is all bold, and neither keys nor the headings of columns."""
+    if pair(text) or is_keys(text) or is_heads(text):
+        return False
+    return all("bold" in word["fontname"].lower() for word in line)
+
+
 def _block(line: Sequence[Word], number: int, usual: float) -> Block:
     """A line: a heading where its letters are larger, a row where gaps part it, else a line."""
     texts = tuple(_clean(cell.text) for cell in cells_of(line, usual))
     large = line[0]["size"] > usual * 1.12
-    bold = all("bold" in word["fontname"].lower() for word in line) and not pair(texts[0])
-    if len(texts) == 1 and (large or (bold and not is_keys(texts[0]) and not is_heads(texts[0]))):
+    if len(texts) == 1 and (large or _is_bold_heading(line, texts[0])):
         level = 2
         if line[0]["size"] > usual * 1.6:
             level = 1

@@ -103,7 +103,9 @@ def _bulleted(raw_lines: list[str]) -> frozenset[int]:
 
 def _underline(above: _Line | None, number: int, rule: str) -> None:
     """Makes the line right above a rule a heading, unless it is a row of a table."""
-    if above and above.number == number - 1 and "|" not in rule and not cut(above.text)[1:]:
+    if above is None or above.number != number - 1:
+        return
+    if "|" not in rule and not cut(above.text)[1:]:
         above.is_heading = True
 
 
@@ -231,11 +233,12 @@ def _placed(own: list[tuple[int, str]], starts: list[float]) -> Cells:
 
 
 def _heads(line: _Line, part: Callable[[str], Cells]) -> bool | None:
-    one = len(part(line.text)) == 1
-    if line.is_heading or (one and (line.is_alone or _MENU.search(line.text))):
+    if line.is_heading:
         return True
     if len(part(line.text)) > 1:
         return False
+    if part(line.text) and (line.is_alone or _MENU.search(line.text)):
+        return True
     return None
 
 
