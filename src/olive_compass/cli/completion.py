@@ -2,7 +2,7 @@
 
 import argparse
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.names import MODIFIERS, NAMED_KEYS
 
@@ -18,14 +18,14 @@ def complete_with(action: "argparse.Action", completer: object) -> None:
     vars(action)["completer"] = completer
 
 
-def app_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def app_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
     desk = _desk(parsed_args)
     if desk:
         return desk.app_names()
     return []
 
 
-def command_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def command_ids(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
     """Ids and titles of the application's commands; after a command that is to get a key, keys."""
     desk = _desk(parsed_args)
     app = getattr(parsed_args, "app", None)
@@ -37,7 +37,7 @@ def command_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return [*(each.id for each in commands), *dict.fromkeys(each.title for each in commands)]
 
 
-def keys(prefix: str, *_: Any, **__: Any) -> list[str]:
+def keys(prefix: str, *_: object, **__: object) -> list[str]:
     """Modifiers, and once one is typed, keys with it.
 
     >>> keys("Ctrl+")[:2], "Ctrl+Alt+A" in keys("Ctrl+Alt+"), "F5" in keys("F")
@@ -54,7 +54,7 @@ def keys(prefix: str, *_: Any, **__: Any) -> list[str]:
     return [held + plus + each for each in (*(f"{m}+" for m in modifiers), *letters, *NAMED_KEYS)]
 
 
-def mode_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def mode_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
     """The modes of the application, or of all where none is named."""
     desk = _desk(parsed_args)
     if desk is None:
@@ -64,28 +64,28 @@ def mode_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return sorted({mode for app in apps for mode in desk.app(app).modes.names})
 
 
-def forms(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def forms(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
     return _of_keyboards(parsed_args, "forms")
 
 
-def layouts(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def layouts(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
     return _of_keyboards(parsed_args, "layouts")
 
 
-def _of_keyboards(parsed_args: Any, kind: str) -> list[str]:
+def _of_keyboards(parsed_args: argparse.Namespace, kind: str) -> list[str]:
     from olive_compass.desk.keyboards import names
 
     desk = _desk(parsed_args)
     return names(desk.root if desk else "", kind)
 
 
-def rules(*_: Any, **__: Any) -> list[str]:
+def rules(*_: object, **__: object) -> list[str]:
     from olive_compass.core.apps.rules import RULE_TYPES
 
     return [f"{name}=" for name in RULE_TYPES]
 
 
-def findings(*_: Any, **__: Any) -> list[str]:
+def findings(*_: object, **__: object) -> list[str]:
     from olive_compass.core.findings import kinds
 
     return sorted(kinds())
@@ -121,7 +121,7 @@ def complete_values(parser: argparse.ArgumentParser) -> None:
             complete_with(action, SuppressCompleter())
 
 
-def scheme_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def scheme_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
     desk = _desk(parsed_args)
     app = getattr(parsed_args, "app", None)
     if desk and app:
@@ -129,7 +129,7 @@ def scheme_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return []
 
 
-def app_and_scheme(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def app_and_scheme(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
     """``app/scheme`` for each scheme, and ``app/`` for each application."""
     desk = _desk(parsed_args)
     if desk is None:
@@ -138,7 +138,7 @@ def app_and_scheme(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return [*schemes, *(f"{app}/" for app in desk.app_names())]
 
 
-def purpose_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def purpose_ids(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
     from olive_compass.desk.formats.purposes_file import load
 
     desk = _desk(parsed_args)
@@ -147,7 +147,7 @@ def purpose_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return []
 
 
-def keyset_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def keyset_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
 
     desk = _desk(parsed_args)
     if desk:
@@ -155,7 +155,7 @@ def keyset_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return []
 
 
-def macro_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def macro_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
     """``app/macro`` for each macro."""
     desk = _desk(parsed_args)
     if desk is None:
@@ -163,7 +163,7 @@ def macro_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return [f"{app}/{name}" for app in desk.app_names() for name in desk.macros(app)]
 
 
-def tray_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+def tray_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
     """``app/tray`` for each tray."""
     desk = _desk(parsed_args)
     if desk is None:
@@ -171,7 +171,7 @@ def tray_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return [f"{app}/{tray.name}" for app in desk.app_names() for tray in desk.app(app).trays]
 
 
-def _desk(parsed_args: Any) -> "Desk | None":
+def _desk(parsed_args: argparse.Namespace) -> "Desk | None":
     import os
 
     from olive_compass.desk.desk import Desk

@@ -10,6 +10,7 @@ from msgspec.structs import asdict
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.notations import show_or_plain
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
@@ -81,7 +82,7 @@ def as_json(app: App, scheme: Scheme) -> str:
     return json_text.text(value)
 
 
-def as_html(app: App, scheme: Scheme, key: Callable[[Run], str], board: Any) -> str:
+def as_html(app: App, scheme: Scheme, key: Callable[[Run], str], board: Keyboard) -> str:
     """A page that a person and a screen reader can read: ``kbd`` and ``aria-keyshortcuts``."""
     seen = template_data(app, scheme, key, board)
     name = app.heading
@@ -122,7 +123,7 @@ _ROW = """\
 
 
 def by_template(
-    source: str, app: App, scheme: Scheme, key: Callable[[Run], str], board: Any
+    source: str, app: App, scheme: Scheme, key: Callable[[Run], str], board: Keyboard
 ) -> str:
     """The text that a template makes, in a sandbox; raises ``RenderError``."""
     return render(source, template_data(app, scheme, key, board))
@@ -138,7 +139,7 @@ def starter(name: str) -> str:
 
 
 def template_data(
-    app: App, scheme: Scheme, key: Callable[[Run], str], board: Any
+    app: App, scheme: Scheme, key: Callable[[Run], str], board: Keyboard
 ) -> Mapping[str, Any]:
     """What a template sees (docs/export.md): plain texts, lists and tables, and nothing else."""
     known = app.catalogue.by_id
@@ -190,7 +191,7 @@ def _title(app: App, row: DecisionRow) -> str:
     return ""
 
 
-def read_json(value: Any) -> tuple[Mapping[str, str], Sequence[DecisionRow]]:
+def read_json(value: object) -> tuple[Mapping[str, str], Sequence[DecisionRow]]:
     """What an export in JSON says of its scheme, and its rows; raises ``ValueError``."""
     if not isinstance(value, dict) or value.get("format") != FORMAT:
         raise ValueError(f'it does not have "format": "{FORMAT}"')
@@ -213,6 +214,6 @@ def read_json(value: Any) -> tuple[Mapping[str, str], Sequence[DecisionRow]]:
     return head, rows
 
 
-def _modes(value: Any) -> tuple[str, ...]:
+def _modes(value: object) -> tuple[str, ...]:
     modes = tuple(map(str, value)) if isinstance(value, list) else ()
     return modes or (ROOT,)

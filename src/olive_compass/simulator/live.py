@@ -4,7 +4,7 @@ A terminal cannot send every stroke (Tab and Ctrl+I are the same to it, the nume
 told apart): those are typed in the field, which a key opens that nothing has.
 """
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.wording import clause
@@ -13,6 +13,9 @@ from olive_compass.simulator.script import Leave, do_line
 from olive_compass.simulator.session import Session
 from olive_compass.simulator.terminal import run
 from olive_compass.simulator.terminal_keys import stroke_of
+
+if TYPE_CHECKING:
+    from prompt_toolkit.key_binding import KeyPressEvent
 
 _STYLE = {
     FIRED: "bold",
@@ -72,16 +75,16 @@ class _Live:
         bindings = KeyBindings()
 
         @bindings.add(Keys.Any)
-        def _(event: Any) -> None:
+        def _(event: "KeyPressEvent") -> None:
             self._pressed(event)
 
         @bindings.add(Keys.Escape, Keys.Any, eager=True)
-        def _(event: Any) -> None:
+        def _(event: "KeyPressEvent") -> None:
             pressed = event.key_sequence[-1]
             self._act(event, str(getattr(pressed.key, "value", pressed.key)), True)
 
         @bindings.add(Keys.Escape)
-        def _(event: Any) -> None:
+        def _(event: "KeyPressEvent") -> None:
             self._act(event, "escape")
 
         def pane(text: Any, **options: Any) -> Window:
@@ -112,11 +115,11 @@ class _Live:
         app.timeoutlen = 0.05
         run(app)
 
-    def _pressed(self, event: Any) -> None:
+    def _pressed(self, event: "KeyPressEvent") -> None:
         pressed = event.key_sequence[-1]
         self._act(event, str(getattr(pressed.key, "value", pressed.key)))
 
-    def _act(self, event: Any, name: str, held: bool = False) -> None:
+    def _act(self, event: "KeyPressEvent", name: str, held: bool = False) -> None:
         if name in ("c-c", "c-d") and self.typed is not None:
             self.typed = None
             return
@@ -142,7 +145,7 @@ class _Live:
         self._show(self.session.stroke(stroke))
         self._wait(event)
 
-    def _wait(self, event: Any) -> None:
+    def _wait(self, event: "KeyPressEvent") -> None:
         """Ends a run in progress once the application's wait is over."""
         import asyncio
 
@@ -158,7 +161,7 @@ class _Live:
         wait = self.session.app.rules.wait or 1.0
         self.timer = asyncio.get_running_loop().call_later(wait, over)
 
-    def _type(self, event: Any, name: str) -> None:
+    def _type(self, event: "KeyPressEvent", name: str) -> None:
         assert self.typed is not None
         if name in ("c-m", "enter", "c-j"):
             self._enter(event)
@@ -171,7 +174,7 @@ class _Live:
         elif len(name) == 1:
             self.typed += name
 
-    def _enter(self, event: Any) -> None:
+    def _enter(self, event: "KeyPressEvent") -> None:
         text, self.typed = self.typed or "", None
         if self.answering:
             self._show([Line(WHY, text.strip() or "(as it is)")])

@@ -5,7 +5,7 @@ The press stands in the command from then on as if it had been typed, in the his
 
 import argparse
 from collections.abc import Callable, Iterator
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.surroundings import Surroundings
@@ -20,6 +20,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 from olive_compass.simulator.terminal import run
 from olive_compass.simulator.terminal_keys import cannot_tell, stroke_of
+
+if TYPE_CHECKING:
+    from prompt_toolkit.key_binding import KeyPressEvent
 
 #: What stands for a press: by what it types, and by where the key sits.
 BY_SIGN, BY_PLACE = "?", "@?"
@@ -235,7 +238,7 @@ def read(
     timers: list[Any] = []
     bindings = KeyBindings()
 
-    def pressed(event: Any, name: str, held: bool = False) -> None:
+    def pressed(event: "KeyPressEvent", name: str, held: bool = False) -> None:
         for timer in timers:
             timer.cancel()
         each = stroke_of(name, held)
@@ -255,11 +258,11 @@ def read(
 
     @bindings.add(Keys.Any)
     @bindings.add(Keys.Escape)
-    def _(event: Any) -> None:
+    def _(event: "KeyPressEvent") -> None:
         pressed(event, _name(event))
 
     @bindings.add(Keys.Escape, Keys.Any, eager=True)
-    def _(event: Any) -> None:
+    def _(event: "KeyPressEvent") -> None:
         pressed(event, _name(event), True)
 
     def shown() -> str:
@@ -284,6 +287,6 @@ def read(
 _ESCAPE = Stroke((), "Escape")
 
 
-def _name(event: Any) -> str:
+def _name(event: "KeyPressEvent") -> str:
     pressed = event.key_sequence[-1]
     return str(getattr(pressed.key, "value", pressed.key))
