@@ -28,6 +28,7 @@ ROOMS = (
     "desk/storage/saving.py",
     "desk/storage/locking.py",
     "desk/storage/history.py",
+    "desk/storage/recorded_changes.py",
     "desk/texts",
 )
 AIM = 0.85
