@@ -13,7 +13,7 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap, twins_of
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import give, take, take_from_others
-from olive_compass.core.schemes.layers import BUILT_IN, FACTORY, MENUS, PERSONAL, RESERVED
+from olive_compass.core.schemes.layers import FACTORY, MENUS, PERSONAL, RESERVED, UNLISTED
 from olive_compass.core.schemes.verdicts import Verdict, edited, verdict
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.cross_app import Across
@@ -64,7 +64,7 @@ def test_who_holds_a_press_is_told_by_where_it_comes_from() -> None:
     )
     view = View(Stack(app, (scheme(),)), BOARD)
     wired = judged("burn", "F9", view=view)
-    assert [h.claim.layer for h in about(wired, "unlisted")] == [BUILT_IN]
+    assert [h.claim.layer for h in about(wired, "unlisted")] == [UNLISTED]
     assert (about(wired, "holders"), about(wired, "menus"), about(wired, "locked")) == ((), (), ())
     locked = judged("burn", "F10", view=view)
     assert [each.claim.layer for each in about(locked, "locked")] == [RESERVED]

@@ -183,7 +183,7 @@ def test_what_is_wired_in_goes_on_unless_a_command_that_never_starts_has_its_key
         keymap = Keymap(Stack(about, (scheme,)), BOARD)
         return [each.why for each in for_app(keymap, had_of(about.catalogue)).left]
 
-    assert left() == ["what is wired in goes on, doubles the page"]
+    assert left() == ["the application itself still doubles the page"]
     assert left(never="dull") == []
 
 

@@ -16,7 +16,7 @@ from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.layers import BUILT_IN, FACTORY, MENUS, RESERVED, SYSTEM
+from olive_compass.core.schemes.layers import FACTORY, MENUS, RESERVED, SYSTEM, UNLISTED
 from olive_compass.core.wording import clause, yes_or_no
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import SYSTEM_FILE, app_path, catalogue_path, scheme_path
@@ -291,7 +291,7 @@ def _layers(desk: Desk, stack: Stack) -> Iterator[_Layer]:
     keys = app.catalogue.key_count
     yield _Layer(layer=FACTORY, file=catalogue, decisions=keys, note="read-only")
     yield _Layer(
-        layer=BUILT_IN,
+        layer=UNLISTED,
         file=about,
         decisions=len(rules.unlisted),
         note="unlisted: no list shows them",

@@ -12,12 +12,12 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import (
-    BUILT_IN,
     FACTORY,
     MENUS,
     PLACE,
     RESERVED,
     SYSTEM,
+    UNLISTED,
     Layer,
 )
 from olive_compass.structs import replace
@@ -199,7 +199,7 @@ def _all(stack: Stack) -> Iterator[Claim]:
         yield from _audible(_present(_scheme_claims(scheme, rank), gone), silent)
     rank = len(stack.schemes)
     yield from _audible(_present(_factory_claims(stack.app, rank), gone), silent)
-    yield from _wired(rules.unlisted, BUILT_IN, rank + 1)
+    yield from _wired(rules.unlisted, UNLISTED, rank + 1)
     if rules.letters_open_menus:
         openers = menu_openers(stack.app.catalogue.commands)
         if openers:

@@ -51,7 +51,7 @@ RESERVED = Layer(
     means="the application keeps it; no scheme can change it",
 )
 FACTORY = Layer("factory", table="commands", stands_in="catalogue")
-BUILT_IN = Layer(
+UNLISTED = Layer(
     "unlisted",
     table="unlisted",
     stands_in="app",
@@ -67,7 +67,7 @@ PERSONAL = Layer("personal", by_scheme=True, stands_in="scheme")
 HOUSE = Layer("house", by_scheme=True, stands_in="scheme")
 
 #: All layers, the nearest first: the first that has something to say about a press decides it.
-LAYERS = (SYSTEM, RESERVED, PROJECT, PERSONAL, HOUSE, FACTORY, BUILT_IN, MENUS)
+LAYERS = (SYSTEM, RESERVED, PROJECT, PERSONAL, HOUSE, FACTORY, UNLISTED, MENUS)
 
 #: The place of each in that order.
 PLACE = {layer: n for n, layer in enumerate(LAYERS)}

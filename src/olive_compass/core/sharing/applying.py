@@ -15,7 +15,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give, take_from_others
 from olive_compass.core.schemes.guards import broken_guards
-from olive_compass.core.schemes.layers import BUILT_IN
+from olive_compass.core.schemes.layers import UNLISTED
 from olive_compass.core.schemes.objections import holders
 from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
@@ -142,7 +142,7 @@ def _with_loss(each: Planned, trigger: Run, before: Keymap, after: Keymap) -> Pl
     """An adopted trigger with what it takes from others, and from its own command."""
     known = after.app.catalogue.by_id
     press = after.keyboard.press_of(trigger)
-    wired = [claim.wired for claim in before.buckets.get(press, ()) if claim.layer == BUILT_IN]
+    wired = [claim.wired for claim in before.buckets.get(press, ()) if claim.layer == UNLISTED]
     had = [claim.trigger for claim in before.by_command.get(each.command, ())]
     has = {claim.trigger for claim in after.by_command.get(each.command, ())}
     lost = losses(before, after, trigger)

@@ -146,7 +146,9 @@ def _not_switched_off(keymap: Keymap) -> Iterator[NotAllowed]:
             claims = keymap.buckets.get(press, ())
             wired = next((c.wired for c in claims if c.wired and not c.layer.locked), "")
             if wired and not decision.never:
-                yield NotAllowed(command="", trigger=run, why=f"what is wired in goes on, {wired}")
+                yield NotAllowed(
+                    command="", trigger=run, why=f"the application itself still {wired}"
+                )
 
 
 def _in_more_modes(keymap: Keymap, found: WorkList) -> Iterator[NotAllowed]:

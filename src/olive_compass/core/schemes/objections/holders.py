@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from olive_compass.core.schemes.consequences import Holder
-from olive_compass.core.schemes.layers import BUILT_IN, MENUS
+from olive_compass.core.schemes.layers import MENUS, UNLISTED
 from olive_compass.core.schemes.objections.kind import ASKED, TAKEN, Kind, Request
 from olive_compass.core.wording import capital, clause
 
@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
 def find(request: Request) -> tuple[Holder, ...]:
     """The schemes and the factory keys that decide the press now."""
-    wired = (BUILT_IN, MENUS)
+    wired = (UNLISTED, MENUS)
     return tuple(
         each for each in request.held if not (each.claim.layer in wired or each.claim.layer.locked)
     )

@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from olive_compass.core.schemes.consequences import Holder
-from olive_compass.core.schemes.layers import BUILT_IN
+from olive_compass.core.schemes.layers import UNLISTED
 from olive_compass.core.schemes.objections import holders
 from olive_compass.core.schemes.objections.kind import ASKED, TAKEN, Kind, Request
 
@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
 def find(request: Request) -> tuple[Holder, ...]:
     """What is built in on the press."""
-    return tuple(each for each in request.held if each.claim.layer == BUILT_IN)
+    return tuple(each for each in request.held if each.claim.layer == UNLISTED)
 
 
 def says(telling: "Telling", evidence: tuple[Holder, ...]) -> str:
