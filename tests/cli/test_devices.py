@@ -40,7 +40,7 @@ def test_a_device_is_declared_shown_and_dropped(ask: Ask, desk: Path) -> None:
         (("new", "Big Pad", "--controls", "a"), "cannot be the name"),
         (("new", "pad"), "--grid"),
         (("new", "pad", "--grid", "3"), "no grid"),
-        (("new", "pad", "--controls", "a,a"), "stands twice"),
+        (("new", "pad", "--controls", "a,a"), "appears twice"),
         (("new", "pad", "--controls", "a", "--reach", "-1"), "home strokes"),
         (("show", "pad"), "no device"),
         (("remove",), "Name a device"),

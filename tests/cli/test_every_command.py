@@ -232,7 +232,7 @@ def test_cells_that_a_spreadsheet_would_run_are_shielded(ask: Ask, desk: Path) -
             "purposes.csv",
             "# olive-compass-purposes/1\nid,title,risk\na,A,\na,B,\n",
             ("purpose", "list"),
-            "purposes.csv:4: The id “a” stands twice",
+            "purposes.csv:4: The id “a” appears twice",
         ),
         (
             "purposes.csv",

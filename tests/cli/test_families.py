@@ -95,7 +95,7 @@ def test_a_plan_in_a_file(ask: Ask, desk: Path) -> None:
         (("Cairn", "Ford", "F8..Ctrl+F9"), "same modifiers"),
         (("Nobo*", "F8..F9"), "no command like"),
         (("--row", "F12", "Cairn", "Ford"), "F13 cannot be made on this keyboard"),
-        (("--row", "Escape", "Cairn", "Ford"), "stands in no row"),
+        (("--row", "Escape", "Cairn", "Ford"), "is in no row"),
     ],
 )
 def test_what_cannot_be_is_said(ask: Ask, words: tuple[str, ...], says: str) -> None:

@@ -315,7 +315,7 @@ def test_a_capital_is_shift_where_letters_stand_both_ways(
     (empty / name).write_text(text)
     added = ask_in(empty, "app", "import", "kiln", "--from", name, "--yes")
     assert added.status == 0, added.err
-    assert "a capital letter is Shift and that letter" in added.out
+    assert "a capital letter means Shift and that letter" in added.out
     commands = ask_in(empty, "app", "show", "kiln", "--json").json["commands"]
     keys = {each["command"]: each["factory-keys"] for each in commands}
     assert keys["find"] == ["F"]

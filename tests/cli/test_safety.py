@@ -191,7 +191,7 @@ def test_bad_requests_get_a_sentence_and_change_nothing(
             "apps/quillmap/commands.csv",
             "# olive-compass-commands/1\nid,title\na,A\na,B\n",
             "commands.csv:4",
-            "stands twice",
+            "appears twice",
         ),
         ("apps/quillmap/commands.csv", "title\n", "commands.csv:1", "does not begin with"),
     ],

@@ -267,7 +267,10 @@ def test_a_format_is_told_from_a_line_of_the_file(tmp_path: Path) -> None:
             ("new", "x", "--example", "a = b"),
             "An example needs a line with its key and its command",
         ),
-        (("new", "x", "--example", "a = b", "--key", "c", "--command", "a"), "does not stand in"),
+        (
+            ("new", "x", "--example", "a = b", "--key", "c", "--command", "a"),
+            "“c” is not in “a = b”",
+        ),
         (
             ("new", "x", "--from", str(file), "--pattern", "^no (?P<keys>x) (?P<id>y)$"),
             "matches nothing",

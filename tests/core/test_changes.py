@@ -431,3 +431,5 @@ def test_the_safe_repairs_are_made_when_they_are_meant(studio: Studio) -> None:
     change = repair(studio.view, Repair(fixes, Answers(sure=True)))
     studio.mine = change.edits[0].after
     assert not [f for f in all_findings(studio.view) if f.fix is not None]
+    # Where nothing is to be repaired, nothing is asked.
+    assert repair(studio.view, Repair(())).questions == ()

@@ -156,7 +156,7 @@ def test_forms_and_layouts_of_ones_own(desk: Desk) -> None:
     assert list(load_form(desk.root, "small").seats) == ["KeyA", "KeyB", "Space"]
     assert "small" in names(desk.root, "forms")
     for rows, says in (
-        ("0 KeyA KeyA", "stands twice"),
+        ("0 KeyA KeyA", "appears twice"),
         ("0 KeyA*x", "no number"),
         ("x KeyA", "no number"),
     ):

@@ -33,7 +33,7 @@ def test_a_word_processor_types_letters_and_takes_no_sequences() -> None:
         "longest-sequence": (1, "none of 24 keys is a sequence"),
         "most-keys": (1, "none of 24 commands with a key has two"),
         "modifiers": (["Main", "Shift"], "none of 24 keys has Alt or Meta"),
-        "duplicates": ("replace", "no key of 24 is given twice under a heading"),
+        "duplicates": ("replace", "no key of 24 appears twice under a heading"),
     }
     assert told(listed(*HELD[: ENOUGH - 1])) == {}
 
@@ -43,7 +43,7 @@ def test_each_key_that_is_otherwise_takes_a_guess_back() -> None:
     assert drawn.keys() == {"longest-sequence", "duplicates"}
     assert drawn["longest-sequence"] == (2, "1 of 28 keys is a sequence, the longest of 2 strokes")
     twice = told(listed(*HELD, "Ctrl+A", "Ctrl+B", menus=1))
-    assert twice["duplicates"] == ("choice", "2 keys are given twice under one heading")
+    assert twice["duplicates"] == ("choice", "2 keys appear twice under one heading")
     # Where keys are plain letters in one mode and in another none is, text is typed in that other.
     modes = listed(*"ABCDEF") + listed(*HELD, mode="note")
     assert told(modes, "note")["text-modes"] == (

@@ -260,7 +260,7 @@ def test_the_controls_of_a_device_and_how_it_is_drawn() -> None:
 
 def test_mistakes_in_forms_and_layouts_are_said_with_their_row() -> None:
     for rows, says in (
-        ("0 KeyA KeyB\n1 KeyA", "row 2: KeyA stands twice"),
+        ("0 KeyA KeyB\n1 KeyA", "row 2: KeyA appears twice"),
         ("0 KeyA\n1 KeyB*x", "row 2: a size in “1 KeyB*x” is no number"),
     ):
         with pytest.raises(ValueError, match="row 2") as error:

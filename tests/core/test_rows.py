@@ -65,7 +65,7 @@ def test_so_many_keys_from_one_on(first: str, count: int, found: list[str]) -> N
 def test_a_row_ends() -> None:
     with pytest.raises(ValueError, match="there are 2 keys in the row, and 3 are wanted"):
         in_a_row(BOARD, read_trigger("9"), 3)
-    with pytest.raises(ValueError, match="stands in no row"):
+    with pytest.raises(ValueError, match="is in no row"):
         in_a_row(BOARD, read_trigger("swipe:N"), 2)
 
 
@@ -110,6 +110,6 @@ def test_an_asterisk_alone_is_a_key() -> None:
     "board", [Keyboard("pc", BOARD.layout), Keyboard("pc", None, BOARD.form), Keyboard("pc")]
 )
 def test_a_board_of_which_too_little_is_known_has_no_rows_of_letters(board: Keyboard) -> None:
-    with pytest.raises(ValueError, match="stands in no row"):
+    with pytest.raises(ValueError, match="is in no row"):
         in_a_row(board, read_trigger("Ctrl+Q"), 2)
     assert [str(run) for run in in_a_row(board, read_trigger("F11"), 2)] == ["F11", "F12"]

@@ -270,7 +270,7 @@ def _meanings(boxes: Sequence[Box], colours: Mapping[str, Paint]) -> Iterator[tu
     states = {box.key.state for box in boxes}
     yield from (("", means) for state, means in _STATES.items() if state in states)
     if any(box.key.was for box in boxes):
-        yield "", f"{DIFFERS} does something else than in what it is held against"
+        yield "", f"{DIFFERS} does something else in the other scheme"
     if counted:
         yield "", "below: how often used · the reach in home strokes"
 

@@ -21,7 +21,7 @@ def name_and_value(pair: str) -> tuple[str, str]:
         name, sign, text = ("=", "=", pair[2:])
     if not sign:
         raise UserError(
-            f"“{pair}” has no “=”.", hint="Write NAME=VALUE; an empty value takes it out."
+            f"“{pair}” has no “=”.", hint="Write NAME=VALUE; an empty value removes it."
         )
     return name.strip(), text.strip()
 

@@ -35,8 +35,8 @@ _TEXTS = {
     "none": "what a command without a key has in place of keys (default: its record is removed)",
     "off": "a record that switches a key off, with {keys}, {mode} and {id} in it",
     "off-pattern": "a regular expression for such a record, with (?P<keys>…)",
-    "records": "of XML: the path of the elements that are records, such as .//binding; of JSON: the name under "
-    "which they stand",
+    "records": "of XML: the path of the elements that are records, such as .//binding; of JSON: the name "
+    "of the list that holds them",
 }
 
 

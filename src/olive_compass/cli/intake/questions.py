@@ -68,8 +68,8 @@ def ask_words(context: Surroundings, unknown: Sequence[Unknown]) -> dict[str, st
             may_be = f" Is it {each.proposal.rstrip('+')}?"
         times = counted(each.times, "time")
         answer = context.ask(
-            f"“{each.word}” stands {times}, as in “{each.sample}”.{may_be} "
-            f"[{'y: yes, or ' if each.proposal else ''}what it is, Enter: leave it]"
+            f"“{each.word}” occurs {times}, as in “{each.sample}”.{may_be} "
+            f"[{'y: yes, ' if each.proposal else ''}or type the key; Enter: leave it]"
         )
         ours = _answered(context, each, answer)
         if ours:
@@ -174,7 +174,7 @@ def _ask_duplicates(context: Surroundings, app: str) -> str:
     duplicates = ""
     while duplicates not in DUPLICATES:
         answer = context.ask(
-            f"What does {app} do with a key that is given twice? [{', '.join(DUPLICATES)}; "
+            f"What does {app} do with a key that is assigned twice? [{', '.join(DUPLICATES)}; "
             "Enter: replace]"
         )
         duplicates = answer.strip().lower() or DUPLICATES[0]

@@ -192,7 +192,7 @@ def _elsewhere(listing: Listing, platform: str) -> str:
     return f"keys of {counted(count, 'command')} on {whose}; desks there use those"
 
 
-_CAPITALS = "a capital letter is Shift and that letter, for letters stand there both ways"
+_CAPITALS = "a capital letter means Shift and that letter, because the list has both"
 
 
 def _sequences(listing: Listing) -> str:

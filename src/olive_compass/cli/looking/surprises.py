@@ -95,7 +95,7 @@ def guest_card(
         f"{desk.settings.name} · {' over '.join(stack.names)} · for somebody who knows {knows}"
     )
     matter = Matter(f"At this desk: {stack.app.heading}", subtitle, notes)
-    headings: tuple[str, ...] = ("nothing is otherwise",)
+    headings: tuple[str, ...] = ("nothing is different",)
     if rows:
         headings = ("key", "where", "is expected to be", "and is")
     table = Table(headings, rows)

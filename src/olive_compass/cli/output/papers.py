@@ -136,7 +136,7 @@ def warn_of_fonts(context: Surroundings, name: str, faces: "Faces") -> None:
     if faces.lacking:
         context.warn(
             f"olive-compass: {name}: No font on this machine has {named_letters(faces.lacking)}; "
-            "their code points stand in their place. Install a font that has them, and print it again."
+            "their code points are shown instead. Install a font that has them, and print it again."
         )
     if faces.borrowed:
         context.warn(

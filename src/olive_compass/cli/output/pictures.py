@@ -28,6 +28,6 @@ def speller(out: str, context: Surroundings, texts: Iterable[str]) -> Callable[[
     if lacking:
         context.warn(
             f"olive-compass: {out}: No font on this machine has {named_letters(lacking)}; their "
-            "code points stand in their place. Install a font that has them, and draw it again."
+            "code points are shown instead. Install a font that has them, and draw it again."
         )
     return lambda text: spelt_out(text, lacking) if lacking else text

@@ -247,7 +247,7 @@ def _say_round_trip(context: Surroundings, content: Content, text: str) -> None:
     if otherwise:
         some = ", ".join(otherwise[:3])
         context.say(
-            f"{counted(len(otherwise), 'key')} we would write otherwise, were they moved: {some}"
+            f"{counted(len(otherwise), 'key')} would be spelt differently if they moved: {some}"
         )
     same = written(content.form, text, ()).text == text
     context.say(f"A delivery without decisions would change {'nothing' if same else 'this file'}.")
@@ -271,7 +271,7 @@ def drop(args: FileformatRemoveOptions, context: Surroundings) -> int:
         raise UserError(
             f"{', '.join(users)} is read by this format; nothing was changed.",
             file=path,
-            hint=f"Read it otherwise first: olive-compass app import {users[0]} --from FILE --pattern …",
+            hint=f"Change how it is read first: olive-compass app import {users[0]} --from FILE --pattern …",
         )
     files = [desk.change_of(path, None)]
     return keep(writing_of(args), context, desk, files, f"Removed file format {form.name}")

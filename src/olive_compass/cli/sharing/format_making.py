@@ -159,7 +159,7 @@ def _examples(args: FileformatNewOptions) -> list[Example]:
 
 
 def _asked(context: Surroundings, titled: bool) -> list[Example]:
-    line = context.ask("Which line has a key? [as it stands there; Enter: enough]")
+    line = context.ask("Which line has a key? [as in the file; Enter: done]")
     if not line.strip():
         return []
     key = context.ask("Which key is in it?").strip()

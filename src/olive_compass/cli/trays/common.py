@@ -72,7 +72,7 @@ def item(app: App, tray: Tray | None, given: str, context: Surroundings) -> str:
         on = on or [e for e in tray.items if wanted in app.shown(e).casefold()]
         if len(set(on)) == 1:
             return on[0]
-        raise UserError(f"{given} does not stand on {tray.title}; nothing was changed.")
+        raise UserError(f"{given} is not on {tray.title}; nothing was changed.")
     return pick.command(app, given, context).id
 
 

@@ -141,6 +141,6 @@ def refused(view: AppView, tray: Tray, refusal: Refusal) -> UserError | None:
         return UserError(
             f"The {about} has no tray “{tray.name}”; nothing was changed.",
             file=file,
-            hint="--as-in factory takes it away.",
+            hint="--as-in factory removes it.",
         )
     return None

@@ -71,7 +71,7 @@ class ByCells:
         self._best("id", 0.8, lambda cell: _AN_ID.fullmatch(cell) is not None)
         if self.why.get("id") == _LOOKS:
             cells = self.columns[self.fields["id"]]
-            # What stands twice is no id: it may be a version, or a file.
+            # What appears twice is no id: it may be a version, or a file.
             if len(set(cells)) < len(cells):
                 self._drop("id")
 

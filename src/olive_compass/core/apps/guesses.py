@@ -136,11 +136,11 @@ def _given_twice(commands: Sequence[Command], runs: Sequence[Run]) -> Guess:
             times[where] = times.get(where, 0) + 1
     twice = sum(n > 1 for n in times.values())
     if twice > 1:
-        return Guess("duplicates", "choice", f"{twice} keys are given twice under one heading")
+        return Guess("duplicates", "choice", f"{twice} keys appear twice under one heading")
     count = "no key"
     if twice:
         count = "only 1 key"
-    text = f"{count} of {len(runs)} is given twice under a heading"
+    text = f"{count} of {len(runs)} appears twice under a heading"
     return Guess("duplicates", "replace", text)
 
 

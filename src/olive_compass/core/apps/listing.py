@@ -82,7 +82,7 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
 def _before_headings(row: Row) -> SetAside:
     """A row that is set aside because the table has not begun."""
     text = " | ".join(filter(None, row.cells))
-    return SetAside(line=row.line, what="row", why="it stands before the headings", text=text)
+    return SetAside(line=row.line, what="row", why="it comes before the headings", text=text)
 
 
 def _parted_by_modes(

@@ -30,7 +30,7 @@ def find(view: View) -> Iterator[Finding]:
         id=ID,
         severity=SEVERITY,
         app=view.app.name,
-        says=f"Access letters that stand twice in one menu: {'; '.join(texts[:6])}"
+        says=f"Access letters that appear twice in one menu: {'; '.join(texts[:6])}"
         + (f"; and {len(texts) - 6} more." if texts[6:] else "."),
         advice=accepting(view, ID, ids[0], "the application has it so"),
         places=tuple(catalogue_place(command) for command in ids[:4]),

@@ -55,11 +55,11 @@ def form_from_rows(name: str, title: str, rows: str) -> Form:
                 code, *sizes = token.split("*")
                 width, height = (float(size) for size in (*sizes, "1", "1")[:2])
                 if code in seats:
-                    raise ValueError(f"row {row + 1}: {code} stands twice")
+                    raise ValueError(f"row {row + 1}: {code} appears twice")
                 seats[code] = Seat(code=code, x=x, y=y, width=width, height=height, row=row)
                 x += width
         except ValueError as error:
-            if "stands twice" in str(error):
+            if "appears twice" in str(error):
                 raise
             raise ValueError(f"row {row + 1}: a size in “{line}” is no number") from error
     return Form(name, title, seats)

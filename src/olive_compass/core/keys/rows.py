@@ -26,7 +26,7 @@ def in_a_row(keyboard: Keyboard, first: Run, count: int) -> tuple[Run, ...]:
     stroke = first.strokes[-1]
     keys = _row_of(keyboard, stroke)
     if stroke.key not in keys:
-        raise ValueError(f"{first} stands in no row")
+        raise ValueError(f"{first} is in no row")
     rest = keys[keys.index(stroke.key) :]
     if len(rest) < count:
         raise ValueError(

@@ -81,7 +81,7 @@ def read_inputs(cell: str) -> tuple[Input, ...]:
         if (kind == "choice") != bool(choices):
             raise ValueError(f"“{word}” must name what there is to choose: choice=one/other")
         if name in found:
-            raise ValueError(f"the input “{name}” stands twice")
+            raise ValueError(f"the input “{name}” appears twice")
         found[name] = Input(name, kind, choices)
     return tuple(found.values())
 

@@ -76,7 +76,7 @@ def _holding(keymap: Keymap, claims: list[Claim]) -> Holding:
 def letter_route(keymap: Keymap, command: str) -> str:
     """The way to a command by access letters, ``""`` where it is none.
 
-    It is none where a letter stands twice in a menu, or where the stroke that opens the menu was
+    It is none where a letter appears twice in a menu, or where the stroke that opens the menu was
     given to something else in a mode of the command.
     """
     known = keymap.app.catalogue.by_id.get(command)
@@ -86,7 +86,7 @@ def letter_route(keymap: Keymap, command: str) -> str:
         return ""
     steps = (*known.menu, known.title)
     doubled = keymap.doubled_letters
-    # A letter that stands twice only walks between the two: it starts neither.
+    # A letter that appears twice only walks between the two: it starts neither.
     if any((steps[:depth], letter) in doubled for depth, letter in enumerate(known.access)):
         return ""
     press = keymap.keyboard.press_of(Run((stroke(known.access[0], "Alt"),)))

@@ -14,7 +14,7 @@ def add(
     if before or after:
         at, place = _find(tray, before or after)
         if group is not None and groups[at].title.casefold() != group.casefold():
-            raise ValueError(f"it does not stand in the group “{group}”")
+            raise ValueError(f"it is not in the group “{group}”")
         place += 0 if before else 1
     else:
         groups, at = _with_group(groups, group)

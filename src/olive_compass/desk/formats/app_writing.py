@@ -146,7 +146,7 @@ def new_text(
         "[modes]",
         *(f"{quoted(mode)} = {quoted(ROOT)}" for mode in modes),
         "",
-        "# What happens when a key is given twice: " + ", ".join(DUPLICATES) + ".",
+        "# What happens when a key is assigned twice: " + ", ".join(DUPLICATES) + ".",
         "[rules]",
         *([f"duplicates = {quoted(rules.duplicates)}"] if "duplicates" not in guessed else []),
         *(
@@ -165,6 +165,6 @@ def new_text(
 def with_guesses(data: bytes, told: Mapping[str, Any]) -> bytes:
     """The file with these rules as what the keys of its listing tell, and no others of that kind."""
     editor = TomlEditor(data)
-    comment = "told by the keys of the listing; what stands in [rules] comes first"
+    comment = "guessed from the keys of the listing; [rules] comes first"
     editor.write_anew("guessed", told, comment)
     return editor.data

@@ -158,7 +158,7 @@ class _CatalogueReader:
         if id_ and id_ not in self.commands:
             return
         if id_:
-            says = f"The id “{id_}” stands twice"
+            says = f"The id “{id_}” appears twice"
         else:
             says = f"“{title}” has no id"
         raise UserError(f"{says}; every command needs one of its own.", file=self.file, line=line)

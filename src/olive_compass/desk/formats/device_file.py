@@ -56,7 +56,7 @@ def _wrong(device: Device) -> Iterator[Mistake]:
     if not names:
         yield Mistake(("rows",), "“rows” names the controls of the device, a text a row.")
     for name in dict.fromkeys(name for name in names if names.count(name) > 1):
-        yield Mistake(("rows",), f"“{name}” stands twice.")
+        yield Mistake(("rows",), f"“{name}” appears twice.")
     for field, turned in (("dials", device.dials), ("faders", device.faders)):
         for name in sorted(turned - set(names)):
             yield Mistake((field,), f"“{name}” is no control of “rows”.")

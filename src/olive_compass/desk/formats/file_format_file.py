@@ -152,7 +152,7 @@ def _wrong_escapes(escapes: Mapping[str, str]) -> list[tuple[str, str]]:
         if len(sign) != 1:
             found.append((sign, f"“{sign}” is not one sign."))
         elif not becomes or list(escapes.values()).count(becomes) > 1:
-            found.append((sign, f"What “{sign}” becomes stands for another sign too."))
+            found.append((sign, f"What “{sign}” becomes is used for another sign too."))
         elif becomes[0] not in escapes and becomes != sign:
             found.append(
                 (sign, f"“{becomes}” begins with “{becomes[0]}”, which must be escaped as well.")

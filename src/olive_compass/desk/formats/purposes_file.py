@@ -83,7 +83,7 @@ def _check_id(id_: str, found: Container[str], file: str, line: int) -> None:
         return
     says = "A purpose has no id"
     if id_:
-        says = f"The id “{id_}” stands twice"
+        says = f"The id “{id_}” appears twice"
     raise UserError(f"{says}; every purpose needs one of its own.", file=file, line=line)
 
 

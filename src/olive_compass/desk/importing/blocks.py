@@ -174,7 +174,7 @@ def _of_table(
         return [], [_aside(row, "no column of the table has keys") for row in rows]
     found, odd = _commands(body, fields, menu)
     odd += remarks
-    return found, [*(_aside(row, "it stands before the headings") for row in before), *odd]
+    return found, [*(_aside(row, "it comes before the headings") for row in before), *odd]
 
 
 def _heading_at(rows: Sequence[Row]) -> int | None:

@@ -64,7 +64,7 @@ def _place(example: Example, part: str, text: str) -> tuple[int, int]:
             # A key is often a single letter, which other words have as well: the last one by itself is taken.
             return spans[0]
     raise UserError(
-        f"“{text}” does not stand in “{example.line}”.", hint=f"Say the {part} as it stands there."
+        f"“{text}” is not in “{example.line}”.", hint=f"Give the {part} exactly as in that line."
     )
 
 

@@ -53,7 +53,7 @@ def _note(form: FileFormat, content: Content) -> str:
     """How the file was read, in words."""
     note = f"by the format {form.name}"
     if content.form.capitals and not form.capitals:
-        note += "; a capital letter is Shift and that letter, for both stand there"
+        note += "; a capital letter means Shift and that letter, because the file has both"
     if content.passed_over:
         note += f"; {counted(content.passed_over, 'line')} passed over"
     return note
