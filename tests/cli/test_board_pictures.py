@@ -159,7 +159,7 @@ def test_what_differs_from_a_scheme_is_marked_in_every_form(
     assert key.key.was == "Track"
     assert "≠" in key.key.sign
     assert " ".join(key.does.lines) == "Hedge, was Track"
-    assert any("held against" in note.line for note in pages[0].notes)
+    assert any("in the other scheme" in note.line for note in pages[0].notes)
     # The marks are where a comparison finds presses that differ, and nowhere else.
     changes = ask("compare", "quillmap/factory", "quillmap/mine", "--json").json["presses"]
     there = {each["key"] for each in changes if "draw" in each["modes"] and len(each["key"]) < 3}

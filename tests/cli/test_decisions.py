@@ -168,7 +168,7 @@ def test_what_works_where_a_key_cannot_be_switched_off(ask: Ask) -> None:
     ask("scheme", "new", "foldpress/mine")
     never = ask("mute", "foldpress", "F7", "--why", "slow", "--way", "never")
     assert (
-        "Check job: it has no key now, and you can still reach it from Press > Check job (Alt R C)."
+        "Check job: it has no other key, and you can still reach it from Press > Check job (Alt R C)."
         in never.out
     )
     assert "By a trick: Service seat gets it, which is never enabled." in never.out
@@ -522,7 +522,7 @@ def test_routes_by_access_letters_and_hidden_alternates(ask: Ask, desk: Path) ->
     muted = ask("mute", "newcomer", "Ctrl+O", "--why", "x")
     assert "its alternate “Exit” may show through with F4" in muted.out
     assert (
-        "Open: it has no key now, and you can still reach it from File > Open (Alt F O)."
+        "Open: it has no other key, and you can still reach it from File > Open (Alt F O)."
         in muted.out
     )
 

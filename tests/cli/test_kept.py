@@ -110,7 +110,7 @@ def test_a_listing_read_again_takes_nothing_away_unasked(ask: Ask, desk: Path) -
     short = "\n".join(f"{row[0]};{row[2]}" for row in rows[2:] if len(row) > 2)
     (desk / "short.csv").write_text(short)
     said = ask("app", "import", "Tagwright", "--from", "short.csv", "--yes", "--groups", "no")
-    assert "Kept, because the listing says nothing about them: menu of" in said.out
+    assert "Kept, because the listing says nothing about them: menus of" in said.out
     after = (desk / "apps/tagwright/commands.csv").read_text()
     modes = [line.count(",text,") for line in before.split("\n")]
     assert sum(line.count(",text,") for line in after.split("\n")) == sum(modes)

@@ -35,7 +35,7 @@ def test_from_a_log_to_a_macro_that_works_on_every_document(
     ask: Ask, light: str, desk: Path
 ) -> None:
     shown = ask("macro", "show", light).out
-    assert "chance: with step 3 the view is what it was before" in shown
+    assert "accidental: with step 3 the view is what it was before" in shown
     assert "at is a point of one document" in shown
     asked = ask("macro", "tidy", light)
     assert (asked.status, "Use --yes" in asked.err) == (2, True)

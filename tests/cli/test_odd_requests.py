@@ -22,7 +22,7 @@ REFUSED = [
     (("tray", "add", "nosuch", "Cairn"), "No application has a tray"),
     (("tray", "add", "harbour", "Nothing like it"), "has no command"),
     (("tray", "add", "harbour", "zoom"), "“zoom” matches"),
-    (("tray", "remove", "harbour", "Cairn"), "does not stand on"),
+    (("tray", "remove", "harbour", "Cairn"), "is not on"),
     (("tray", "move", "harbour", "Buoy", "--before", "Buoy"), "beside itself"),
     (("tray", "group", "harbour", "Nothing", "--off"), "has no group"),
     (("tray", "copy", "harbour", "quillmap/Other"), "already"),

@@ -21,7 +21,7 @@ def after(shown: str, caption: str) -> str:
     ("caption", "shows"),
     [
         ("Nothing is taken from it unless you say so", "S is taken; nothing was changed"),
-        ("Lines 3 to 12 become a macro", "chance: Contour was cancelled"),
+        ("Lines 3 to 12 become a macro", "accidental: Contour was cancelled"),
         ("The accidental steps go", "removed step 1, 3, 5 and 6"),
         ("Played on another chart, dry", "character Fl.W.5s"),
         ("The check knows what was forgotten", "has character fixed at “Fl.W.5s”"),
@@ -37,7 +37,7 @@ def after(shown: str, caption: str) -> str:
         ),
         ("Settled: that one", "Shade the whole sheet is keyless"),
         ("The work list", "for a while."),
-        ("What did not take?", "2 commands not as wanted"),
+        ("What did not take?", "2 commands without the wanted keys"),
         ("Quillmap 5 is out", "the new version has it from the factory"),
         ("undone as one change", "Undid change 2: Unpacked desk Larkspur Map Works"),
         ("in letters as large as one page allows", "Written: for-the-wall.pdf (2 pages)."),

@@ -335,3 +335,16 @@ def test_a_cell_that_is_far_too_long_is_set_aside_with_its_row_and_none_shorter(
     (aside,) = long.set_aside
     assert (aside.line, len(aside.text)) == (2, 200)
     assert f"a cell has {LONGEST_CELL + 1} characters" in aside.why
+
+
+def test_access_letters_are_read_where_enough_cells_have_one() -> None:
+    rows = "Menu;Command;Key\n&File;&Save;Ctrl+S\n&File;&Open;Ctrl+O\n&File;&Print;Ctrl+P\n"
+    commands = read(rows).catalogue.commands
+    assert [(each.title, each.access) for each in commands] == [
+        ("Save", ("F", "S")),
+        ("Open", ("F", "O")),
+        ("Print", ("F", "P")),
+    ]
+    # One ampersand is part of a name.
+    (names, _) = read("Command;Key\nCut & paste;Ctrl+X\nSave;Ctrl+S\n").catalogue.commands
+    assert (names.title, names.access) == ("Cut & paste", ())

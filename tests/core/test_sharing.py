@@ -439,7 +439,7 @@ def test_a_purpose_whose_first_key_is_taken_is_left_to_a_person() -> None:
     assert {id_: str(e.triggers[0]) for id_, e in learnt.keyset.keys.items()} == {"s": "F6"}
     assert [(u.purpose, u.why) for u in learnt.unsettled] == [
         ("z", "it cannot be undone: give it a key by hand, if any"),
-        ("t", "F6 goes to s, for which more speaks"),
+        ("t", "F6 goes to s, which has more votes for it"),
     ]
 
 

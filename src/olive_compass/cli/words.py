@@ -164,8 +164,8 @@ def left_with(keymap: Keymap, loss: "Loss") -> str:
     if keys:
         return f"it still has {joined(keys)}"
     if parts:
-        return f"it has no key now, and you can still reach it {joined(parts)}"
-    return "it has no key now, and no menu has it"
+        return f"it has no other key, and you can still reach it {joined(parts)}"
+    return "it has no other key, and no menu has it"
 
 
 def shifts(old: Keymap, new: Keymap, triggers: Iterable[Run]) -> list[str]:

@@ -167,5 +167,5 @@ def _when(text: str) -> str:
 def _row(record: Record, undone: Container[int]) -> tuple[str, str, str, str, str]:
     what = record.what
     if record.number in undone:
-        what += " (taken back)"
+        what += " (undone)"
     return str(record.number), _when(record.when), record.who, what, record.why

@@ -263,12 +263,18 @@ def say_guesses(context: Surroundings, name: str, told: Sequence[Guess], said_tw
         print_fields(context, [*rows, ("to change", way_out(name, rule))])
 
 
+#: What people call several of the fields that a listing can leave out.
+_STAYED = {"does": "descriptions", "kind": "kinds", "menu": "menus"}
+
+
 def say_what_stays(context: Surroundings, stayed: Mapping[str, int]) -> None:
     """What is not in the listing, and was not taken away for that."""
     if not stayed:
         return
-    fields = ", ".join(f"{field} of {counted(n, 'command')}" for field, n in stayed.items())
+    fields = ", ".join(
+        f"{_STAYED.get(field, field)} of {counted(n, 'command')}" for field, n in stayed.items()
+    )
     context.report(
         f"Kept, because the listing says nothing about them: {fields}. "
-        f"To let it go: --forget {next(iter(stayed))}"
+        f"To clear them: --forget {next(iter(stayed))}"
     )

@@ -276,7 +276,7 @@ def _verify(
         ]
         print_table(context, ("title", "did not take", "still has", "menu"), rows)
         context.say(
-            f"{RED}{counted(len(found), 'command')} not as wanted{OFF}. What is left to do: "
+            f"{RED}{counted(len(found), 'command')} without the wanted keys{OFF}. What is left to do: "
             f"olive-compass worklist {app.name} --from {listing}"
         )
     return exit_status.failed(found)

@@ -82,7 +82,9 @@ def _has_to_tidy(args: MacroEditOptions, context: Surroundings) -> bool:
     view = pick.view(desk, app.name)
     change = core.edit_macro(view, core.EditMacro(macro, core.Tidy()))
     if change.already and not args.json:
-        context.report(f"{macro.title}: nothing looks like chance, and no value ties it down.")
+        context.report(
+            f"{macro.title}: no step looks accidental, and no value belongs to one document."
+        )
         return False
     if args.dry_run and not args.json:
         _show_tidying(context, view, macro, change.questions[0])

@@ -117,7 +117,7 @@ def print_macro(
     if found:
         parts = []
         if chance:
-            parts = [f"{counted(chance, 'step')} to take for chance"]
+            parts = [f"{counted(chance, 'step')} that look accidental"]
         if tied:
             parts.append(f"{counted(tied, 'value')} of one document")
         context.say(
@@ -163,7 +163,7 @@ def inputs_text(step: Step) -> str:
 
 def _says(each: Suspect) -> str:
     if each.is_chance:
-        return f"{YELLOW}chance{OFF}: {each.says}"
+        return f"{YELLOW}accidental{OFF}: {each.says}"
     return f"{YELLOW}{each.says}{OFF}"
 
 

@@ -42,7 +42,7 @@ def house_from(args: HouseFromOptions, context: Surroundings) -> int:
     if is_git:
         kind = "repository"
     what = f"House: set the source to the {kind} {source}"
-    lines = ("To see what they change, and take them: olive-compass house pull",)
+    lines = ("To see what they change, and import them: olive-compass house pull",)
     return keep(
         writing_of(args), context, desk, [FileChange(DESK_FILE, before, after)], what, lines
     )

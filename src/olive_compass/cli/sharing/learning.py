@@ -104,8 +104,8 @@ def _say_doubts(context: Surroundings, name: str, learnt: Learnt, purposes: Purp
         title = purposes.by_id[each.purpose].title
         context.say(f"  {title}: {each.first} before {each.second}, because {each.why}")
     if learnt.unsettled:
-        context.say("Not settled:")
+        context.say("Not decided:")
         for left in learnt.unsettled:
             context.say(f"  {purposes.by_id[left.purpose].title}: {left.why}")
         first = learnt.unsettled[0].purpose
-        context.say(f"To settle one: olive-compass keyset set {name} {first} KEY")
+        context.say(f"To decide one: olive-compass keyset set {name} {first} KEY")

@@ -77,7 +77,7 @@ def chart(args: "ShowsUsage", context: Surroundings, desk: Desk, app: str) -> in
         ]
         what = "used most"
         if args.by_menu:
-            what = "reached by menu though a key is there"
+            what = "chosen from the menu though they have a key"
         head = f"{keymap.app.title}: {what}"
     return _put(into, context, (head, span, "times"), rows)
 

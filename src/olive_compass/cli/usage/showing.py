@@ -69,7 +69,7 @@ def show(args: UsageShowOptions, context: Surroundings) -> int:
     rows, what, follow = counts, "used most", ""
     if args.by_menu:
         rows = looking.by_menu_though_keyed(keymap, counts)
-        what, follow = "reached by menu though a key is there", "practise"
+        what, follow = "chosen from the menu though they have a key", "practise"
     elif args.no_key:
         rows = looking.without_key(keymap, counts, desk.macros(app))
         what, follow = "used and without a key", "suggest"
@@ -265,7 +265,7 @@ def _slips(as_json: bool, context: Surroundings, keymap: Keymap, usage: Usage) -
             }
         )
         return exit_status.found(undone)
-    _head(context, usage, app.title, "presses taken back within two seconds")
+    _head(context, usage, app.title, "presses undone within two seconds")
     if not undone:
         context.say("None.")
         return 1

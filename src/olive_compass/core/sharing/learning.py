@@ -157,7 +157,7 @@ def _shared_out(
         first, *_ = ranked = wanted[id_]
         # Its second choice would be a guess: two purposes that both want a key are for a person to part.
         if first.press in taken:
-            why = f"{first.run} goes to {taken[first.press]}, for which more speaks"
+            why = f"{first.run} goes to {taken[first.press]}, which has more votes for it"
             left.append(Unsettled(id_, why))
             continue
         free = [each for each in ranked if each.press not in taken and each.follow]
