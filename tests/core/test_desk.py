@@ -116,6 +116,12 @@ def test_rules_that_are_none_are_refused_with_their_line(rules: str, line: int, 
     assert says in str(refused.value)
 
 
+def test_an_application_is_called_as_its_file_says_or_else_by_its_name() -> None:
+    text = b'format = "olive-compass-app/1"\n'
+    assert app_file.read(text, "app.toml", "loom").title == "loom"
+    assert app_file.read(text + b'title = "Loom"\n', "app.toml", "loom").title == "Loom"
+
+
 def test_desk_files_are_edited_in_place() -> None:
     data = desk_file.new_text(desk_file.DeskFile(name="My “desk”"))
     assert desk_file.read(data, "desk.toml").name == "My “desk”"

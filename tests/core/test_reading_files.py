@@ -159,6 +159,8 @@ def test_lines_of_toml_are_found_whatever_stands_between() -> None:
         ("list.1.in", ""): 15,
         ("list.1.in", "last"): 16,
     }
+    # A long text that ends right before the end of its list.
+    assert key_lines('a = ["""x"""]\nb = 1\n') == {("", "a"): 1, ("", "b"): 2}
 
 
 def test_our_toml_is_refused_with_place_and_reason() -> None:
