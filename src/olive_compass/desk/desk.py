@@ -74,10 +74,9 @@ class Desk(DeskFiles):
         """What ``desk.toml`` says, with what this seat has otherwise."""
         found = desk_file.read(self.bytes(DESK_FILE), DESK_FILE)
         seat = self.seat
+        form = layout = ""
         if seat.keyboards:
             form, _, layout = seat.keyboards[0].partition("/")
-        else:
-            form, _, layout = ("", "", "")
         return replace(
             found,
             platform=self.platform or seat.platform or found.platform,
@@ -299,7 +298,7 @@ class Desk(DeskFiles):
 
         path = file_format_file.file_format_path(name)
         if name in self.own_file_formats():
-            if not (self.has(path)):
+            if not self.has(path):
                 path = path.replace(older.FORMATS, older.TEXTFORMS, 1)
             return file_format_file.read(self.bytes(path), path, name)
         if name in file_format_file.shipped_names():

@@ -152,7 +152,7 @@ def _draw(
     label = labels.get(seat.code, SHORT.get(seat.code, seat.code))
     if plain:
         label = _ASCII_NAMES.get(label, label)
-        if not (label.isascii()):
+        if not label.isascii():
             label = "?"
     if len(label) + len(mark) > room and label[:1] == "F" and label[1:].isdigit():
         # Three of them would all be "F1" where a key is four columns wide.

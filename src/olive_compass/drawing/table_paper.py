@@ -75,9 +75,9 @@ def _widths(table: Table, room: float, measure: Measure) -> list[float]:
         middle = (low + high) / 2
         fits = sum(min(middle, each) for each in needed) <= room
         if fits:
-            low, high = (middle, high)
+            low = middle
         else:
-            low, high = (low, middle)
+            high = middle
     return [min(low, each) for each in needed]
 
 

@@ -15,10 +15,9 @@ KINDS: dict[str, type] = {"swipes": int, "licences": bool}
 
 def name_and_value(pair: str) -> tuple[str, str]:
     """``NAME=VALUE`` in two; the name may be the key ``=``."""
-    if "==" not in pair:
-        name, sign, text = pair.partition("=")
-    else:
-        name, sign, text = ("=", "=", pair[2:])
+    if "==" in pair:
+        return "=", pair[2:].strip()
+    name, sign, text = pair.partition("=")
     if not sign:
         raise UserError(
             f"“{pair}” has no “=”.", hint="Write NAME=VALUE; an empty value removes it."

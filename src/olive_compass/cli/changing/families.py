@@ -126,11 +126,10 @@ def _named(view: AppView, context: Surroundings, typed: Typed) -> list[Pair]:
             ) from error
         return _paired(commands, keys)
     *names, last = typed.words
+    first, dots, end = last, "", ""
     # Two dots at the very beginning are the key “.”, twice.
     if RANGE in last[1:]:
         first, dots, end = last.partition(RANGE)
-    else:
-        first, dots, end = (last, "", "")
     if not dots:
         _refuse_what_is_none(app, names[0])
         raise UserError(

@@ -197,14 +197,12 @@ def new_scheme(args: SchemeNewOptions, context: Surroundings) -> int:
         scheme, data = _copied(desk, app, args.origin, args.layer, name)
     files = [FileChange(path, None, data)]
     counts = all(each.layer != scheme.layer for each in stack.schemes)
+    line = f"To make it active: olive-compass scheme use {app.name}/{name}"
     if counts:
         files.append(_stack_change(desk, stack, scheme))
-    summary = f"{app.title}: created scheme {name}, {scheme.layer}, based on {scheme.based_on}"
-    if counts:
         order = " over ".join(stack.going_by(scheme).names)
         line = f"It is active now. Order: {order}."
-    else:
-        line = f"To make it active: olive-compass scheme use {app.name}/{name}"
+    summary = f"{app.title}: created scheme {name}, {scheme.layer}, based on {scheme.based_on}"
     return keep(writing_of(args), context, desk, files, summary, (line,), app=app.name, scheme=name)
 
 

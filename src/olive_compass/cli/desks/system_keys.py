@@ -128,10 +128,9 @@ def _with_one(
     if action == "add":
         if not does:
             raise UserError("Say what it does.", hint="For example: --does 'locks the screen'")
+        text = str(trigger)
         if known:
-            text, table = (known.text, known.table)
-        else:
-            text, table = (str(trigger), table)
+            text, table = known.text, known.table
         return system_file.with_key(data, text, does, True, table), f"System keys: added {trigger}"
     if known is None:
         raise UserError(

@@ -37,13 +37,9 @@ def picture(
     form = keymap.keyboard.form
     assert form is not None
     if by_purpose:
-        group = _by_purpose(desk, keymap)
+        group, groups = _by_purpose(desk, keymap), desk.purposes.groups
     else:
-        group = partial(menu_of, keymap)
-    if by_purpose:
-        groups = desk.purposes.groups
-    else:
-        groups = keymap.app.catalogue.top_menus
+        group, groups = partial(menu_of, keymap), keymap.app.catalogue.top_menus
     panels = _panels(what, form, group, only_used)
     title, subtitle = keymap.app.heading, _subtitle(desk, what, form)
     # What no font has is spelt out before widths are measured: it takes more room then.

@@ -43,13 +43,12 @@ def list_purposes(args: PurposeListOptions, context: Surroundings) -> int:
     """Runs ``purpose list``."""
     desk = pick.desk(args, context)
     purposes = purposes_file.load(desk.root)
+    apps, shown = desk.app_names(), list(purposes.all)
+    if args.words:
+        shown = [purpose for purpose, _ in purposes.named(" ".join(args.words))]
     if args.app:
-        apps = [desk.app_name(args.app)]
-    else:
-        apps = desk.app_names()
-    shown = [p for p, _ in purposes.named(" ".join(args.words))] if args.words else purposes.all
-    if args.app:
-        shown = [p for p in shown if bool(p.commands(apps[0])) is not args.unlinked]
+        app = desk.app_name(args.app)
+        apps, shown = [app], [p for p in shown if bool(p.commands(app)) is not args.unlinked]
     if args.json:
         context.json({"purposes": [_as_json(each, apps) for each in shown]})
     elif not shown:

@@ -45,24 +45,31 @@ def form_from_rows(name: str, title: str, rows: str) -> Form:
     """
     seats: dict[str, Seat] = {}
     for row, line in enumerate(filter(None, map(str.strip, rows.splitlines()))):
-        down, *tokens = line.split()
         try:
-            y, x = float(down), 0.0
-            for token in tokens:
-                if token.startswith("_"):
-                    x += float(token[1:])
-                    continue
-                code, *sizes = token.split("*")
-                width, height = (float(size) for size in (*sizes, "1", "1")[:2])
-                if code in seats:
-                    raise ValueError(f"row {row + 1}: {code} appears twice")
-                seats[code] = Seat(code=code, x=x, y=y, width=width, height=height, row=row)
-                x += width
+            found = _seats(line, row)
         except ValueError as error:
-            if "appears twice" in str(error):
-                raise
             raise ValueError(f"row {row + 1}: a size in “{line}” is no number") from error
+        for seat in found:
+            if seat.code in seats:
+                raise ValueError(f"row {row + 1}: {seat.code} appears twice")
+            seats[seat.code] = seat
     return Form(name, title, seats)
+
+
+def _seats(line: str, row: int) -> list[Seat]:
+    """The keys of a row, from left to right. Raises ``ValueError`` where a size is no number."""
+    down, *tokens = line.split()
+    y, x = float(down), 0.0
+    found = []
+    for token in tokens:
+        if token.startswith("_"):
+            x += float(token[1:])
+            continue
+        code, *sizes = token.split("*")
+        width, height = (float(size) for size in (*sizes, "1", "1")[:2])
+        found.append(Seat(code=code, x=x, y=y, width=width, height=height, row=row))
+        x += width
+    return found
 
 
 #: The finger that strikes each key in touch typing, by hand and from the little finger inwards.

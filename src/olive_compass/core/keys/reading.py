@@ -58,12 +58,9 @@ _canonical_strokes: dict[str, Stroke] = {}
 
 def _canonical_stroke(part: str) -> Stroke | None:
     # A plus at the end is part of the key: “Ctrl++”, “Num+”.
-    if part.endswith("+"):
-        body, last = (part[:-1], "+")
-    else:
-        body, last = (part, "")
+    body = part.removesuffix("+")
     before, _, end = body.rpartition("+")
-    held, key = tuple(before.split("+")) if before else (), end + last
+    held, key = tuple(before.split("+")) if before else (), end + part[len(body) :]
     plain = key in NAMED_KEYS or (len(key) == 1 and "!" <= key <= "~" and key == key.upper())
     if not plain and (":" not in key or not _is_written_so(key)):
         return None

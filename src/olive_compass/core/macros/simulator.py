@@ -184,10 +184,9 @@ def _move(work: _Work) -> Effect:
     ids = work.value("selection").split() or list(work.document.selection)
     first = next((t.at for t in work.document.things if t.id in ids and t.at), None)
     x, y = point_of(point)
+    dx = dy = 0.0
     if first:
-        dx, dy = (x - first[0], y - first[1])
-    else:
-        dx, dy = (0.0, 0.0)
+        dx, dy = x - first[0], y - first[1]
 
     def moved(thing: Thing) -> Thing:
         return replace(thing, at=(thing.at[0] + dx, thing.at[1] + dy) if thing.at else (x, y))

@@ -51,9 +51,9 @@ def write(catalogue: Catalogue, platform: str) -> bytes:
             if others is None:
                 others = runs
             if platform == "mac":
-                runs, mac_keys = (others, runs)
+                runs, mac_keys = others, runs
             else:
-                runs, mac_keys = (runs, others)
+                mac_keys = others
         keys_cell = keys.get(runs)
         if keys_cell is None:
             keys_cell = keys[runs] = write_cell(runs)

@@ -258,10 +258,9 @@ class _Plan:
             self._leave(wanted, "the format does not say how a new record is written", "entry")
         elif not self._has_place(wanted.mode):
             where = wanted.mode or "what applies everywhere"
+            what, field = "place", ""
             if self.form.section:
-                what, field = ("section", "new-section")
-            else:
-                what, field = ("place", "")
+                what, field = "section", "new-section"
             why = f"the file has no {what} for {where}, and the format makes none"
             self._leave(wanted, why, field)
         else:

@@ -29,11 +29,9 @@ def find(view: View) -> Iterator[Finding]:
             continue
         claim = held[0].claims[0]
         key = str(claim.trigger)
-        beside = ""
+        beside, why = "", "hit by accident"
         if each.command in meant:
             beside = f", {meant[each.command]} being pressed then"
-        why = "hit by accident"
-        if each.command in meant:
             why = f"pressed for {meant[each.command]}"
         yield Finding(
             id=ID,
