@@ -98,20 +98,17 @@ def _play(scenes: Sequence[Scene], number: int, folder: str, context: Surroundin
         if scene.says:
             context.say(f"\n{GREEN}{number}. {scene.says}{OFF}")
             number += 1
-        if words[0] == "git" and not has_git:
-            context.say("git is not installed here, so this is left out.")
-            continue
+        line = " ".join(map(_typed, words))
         if words[0] == "over-there":
             _over_there(words[1:], folder, context)
-            continue
-        program = "olive-compass "
-        if words[0] == "git":
-            program = ""
-        context.say(f"{BOLD}$ {program}{' '.join(map(_typed, words))}{OFF}")
-        if words[0] == "git":
+        elif words[0] != "git":
+            context.say(f"{BOLD}$ olive-compass {line}{OFF}")
+            _show(words, folder, context)
+        elif has_git:
+            context.say(f"{BOLD}$ {line}{OFF}")
             _git(words[1:], folder, context)
         else:
-            _show(words, folder, context)
+            context.say("git is not installed here, so this is left out.")
 
 
 def _lay_out(folder: str, named: str) -> None:
