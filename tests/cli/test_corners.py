@@ -167,6 +167,10 @@ def test_what_is_said_where_nothing_is_changed(
             ("macro", "setting", "quillmap", "Halo", "--key", "Q"),
             "would no longer type its character in label",
         ),
+        (
+            ("macro", "setting", "quillmap", "Halo", "--key", "Ctrl+D"),
+            "In label, Ctrl+D already starts Duplicate (factory; apps/quillmap/commands.csv:27)",
+        ),
         (("try", "quillmap", "--document", "none.json"), "cannot be read"),
         (
             ("try", "quillmap", "--script", "scripts/harbour.txt", "--log", "no/x"),

@@ -133,7 +133,7 @@ def test_steps_are_edited_by_number_and_every_edit_is_undone(
         (("macro", "play", LIGHT, "--document", "desk.toml"), "This is not JSON"),
         (("macro", "play", LIGHT, "--on-each", "nowhere"), "There is no folder"),
         (("macro", "setting", "quillmap", "Join"), "is no setting"),
-        (("macro", "setting", "quillmap", "Halo", "--key", "Ctrl+I"), "taken in label by Italic"),
+        (("macro", "setting", "quillmap", "Halo", "--key", "Ctrl+I"), "already starts Italic"),
         (("macro", "import", "desk.toml", "--app", "quillmap"), "does not begin with"),
         (("try", "quillmap", "--mode", "dram"), "Did you mean draw?"),
         (("try", "quillmap", "--script", "none.txt"), "cannot be read"),

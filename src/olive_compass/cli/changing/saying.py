@@ -150,7 +150,7 @@ def question_text(question: Question) -> tuple[str, str]:
 
 def unanswered(desk: Desk, view: AppView, question: Question, way_out: str) -> UserError:
     """The error of a question that nobody can answer."""
-    if question.what == TAKEN:
+    if question.what == TAKEN and not isinstance(question.about, Verdict):
         about = question.about if isinstance(question.about, tuple) else ()
         keys = [str(each.trigger) for each in about if isinstance(each, Verdict)]
         what = "Places are taken"

@@ -16,6 +16,7 @@ from olive_compass.cli.macros.showing import print_steps
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
@@ -27,9 +28,7 @@ from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.inputs import declared
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event, recorded
-from olive_compass.core.schemes.objections.kind import TAKEN
 from olive_compass.core.schemes.traits import where_it_can_count
-from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.log_file import Log, read_stream
@@ -111,7 +110,7 @@ def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
         print_steps(context, app, macro, found)
     if found:
         lines.append(f"{len(found)} suspicious: olive-compass macro tidy {app.name}/{name}")
-    what = f"{app.title}: created macro {title}, {counted(len(macro.steps), 'step')}"
+    what = f"{app.title}: created macro “{title}”, {counted(len(macro.steps), 'step')}"
     return save_changes(
         writing_of(args), context, desk, [desk.save_macro(None, macro)], what, lines
     )
@@ -159,12 +158,12 @@ def setting(args: MacroSettingOptions, context: Surroundings) -> int:
     changes = [desk.save_macro(None, macro)]
     lines = []
     if args.key:
-        change, line = _key_change(desk, app, macro, args.key, args.scheme, args.why)
+        change, says = _key_change(desk, app, macro, args.key, args.scheme, args.why)
         changes.append(change)
-        lines.append(line)
+        lines.append(says)
     else:
         lines.append(f"Assign a key: olive-compass assign {app.name} {macro.id} KEY")
-    what = f"{app.title}: created macro {title}, which asks for a value and sets it"
+    what = f"{app.title}: created macro “{title}”, which asks for a value and sets it"
     return save_changes(writing_of(args), context, desk, changes, what, lines)
 
 
@@ -185,18 +184,11 @@ def _key_change(
     if change.refusals:
         raise saying.refused(desk, view, change.refusals[0])
     for question in change.questions:
-        if question.what == TAKEN and isinstance(question.about, Verdict):
-            holder = question.about.takers[0]
-            mode = holder.modes[0]
-            raise UserError(
-                f"{trigger} is taken in {mode} by {view.meaning(holder.claim.does) or 'a mute'}; "
-                "nothing was changed.",
-                hint=f"Look for another: olive-compass free {app.name} --mode {mode}",
-            )
-        raise saying.unanswered(desk, view, question, "Choose another key.")
+        look = line("free", app.name, "--mode", modes[0])
+        raise saying.unanswered(desk, view, question, f"Look for another: {look}")
     (edit,) = change.edits
-    line = f"{trigger} plays it {app.modes.phrase(app.modes.inside(modes))}."
-    return desk.save_scheme(edit.before, edit.after), line
+    says = f"{trigger} plays it {app.modes.phrase(app.modes.inside(modes))}."
+    return desk.save_scheme(edit.before, edit.after), says
 
 
 def _known(app: App, event: Event) -> Event:
