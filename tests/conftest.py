@@ -95,6 +95,22 @@ def ask_in(
     return Answer(status, out.getvalue(), err.getvalue())
 
 
+def answer_in(folder: Path, answers: list[str], *words: str, **environment: str) -> tuple[int, str]:
+    """The same as a person at a terminal would, who gives ``answers``: the status, and all that is shown."""
+    shown = io.StringIO()
+    context = Surroundings(
+        shown,
+        shown,
+        io.StringIO("".join(f"{answer}\n" for answer in answers)),
+        environ=environ_of(**environment),
+        folder=str(folder),
+        interactive=True,
+        colour=False,
+        width=80,
+    )
+    return main([str(word) for word in words], context), shown.getvalue()
+
+
 def ask_process(folder: Path, *words: str, **environment: str) -> Answer:
     """The same as a process of its own, where that is what matters."""
     done = subprocess.run(

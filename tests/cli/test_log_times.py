@@ -8,8 +8,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.cli.test_terminal import at_terminal
-from tests.conftest import Ask, ask_in
+from tests.conftest import Ask, answer_in, ask_in
 
 AFTERWARDS = (
     "check",
@@ -187,7 +186,7 @@ def test_at_a_terminal_it_is_asked_whether_the_day_comes_first(ask: Ask, desk: P
     (desk / "list.csv").write_text("Command;Time\nWreck;03/04/2026\n")
     for answer, day in (("y", "2026-04-03"), ("n", "2026-03-04")):
         words = ("usage", "take", "list.csv", "--app", "quillmap")
-        status, shown = at_terminal(desk, [answer], *words)
+        status, shown = answer_in(desk, [answer], *words)
         assert status == 0, shown
         assert "list.csv:2: “03/04/2026”" in shown
         assert days(ask)[0] == day

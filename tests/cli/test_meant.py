@@ -11,8 +11,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.cli.test_terminal import at_terminal
-from tests.conftest import Answer, Ask, ask_in, contents
+from tests.conftest import Answer, Ask, answer_in, ask_in, contents
 
 #: Titles and ids that read as keys, and keys that read as titles.
 WORDS = ("Ruler", "R U", "O", "W", "S", "F1", "Home", "Row height", "R T", "Alt", "Escape", "Num3")
@@ -114,7 +113,7 @@ def test_the_reason_stands_before_the_question(desk: Path) -> None:
         ).status
         == 0
     )
-    status, shown = at_terminal(desk, ["n"], *words)
+    status, shown = answer_in(desk, ["n"], *words)
     before, question, _ = shown.partition("Do it all the same?")
     assert question, shown
     assert "every visitor expects it" in before
@@ -122,7 +121,7 @@ def test_the_reason_stands_before_the_question(desk: Path) -> None:
     assert status == 2
     typing = ("assign", "tagwright", "Split tag", "S", "--scheme")
     ask_in(desk, "scheme", "new", "tagwright/mine")
-    status, shown = at_terminal(desk, ["n"], *typing, "mine")
+    status, shown = answer_in(desk, ["n"], *typing, "mine")
     if "Do it all the same?" in shown:
         assert "S" in shown.partition("Do it all the same?")[0]
 
@@ -243,11 +242,11 @@ def test_no_to_what_a_word_means_leaves_it_and_goes_on(desk: Path) -> None:
     rows = "".join(f"Command {n},C-{chr(97 + n)}\n" for n in range(8))
     (desk / "odd.csv").write_text(f"Title,Keys\n{rows}")
     words = ("app", "import", "Odd", "--from", "odd.csv", "--yes")
-    _, whole = at_terminal(desk, ["y", "", "", "", "", ""], *words)
+    _, whole = answer_in(desk, ["y", "", "", "", "", ""], *words)
     assert "“C-”" in whole, whole
     ask_in(desk, "undo")
     for answers in (["n", "", "", "", "", ""], ["no key at all", "", "", "", "", ""]):
-        status, shown = at_terminal(desk, answers, *words)
+        status, shown = answer_in(desk, answers, *words)
         assert status == 0, shown
         assert "odd" in ask_in(desk, "app", "list").out
         ask_in(desk, "undo")

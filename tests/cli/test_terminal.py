@@ -2,14 +2,13 @@
 
 import os
 import re
-import subprocess
 import sys
 import time
 from pathlib import Path
 
 import pytest
 
-from tests.conftest import PROGRAM, ask_in, contents
+from tests.conftest import answer_in, ask_in, contents
 
 pty = pytest.importorskip("pty")
 
@@ -142,14 +141,14 @@ def test_replace_at_the_terminal(desk: Path) -> None:
 
 
 def test_share_at_the_terminal(desk: Path) -> None:
-    status, shown = at_terminal(desk, ["s"], *ASSIGN)
+    status, shown = answer_in(desk, ["s"], *ASSIGN)
     assert (status, "share it" in shown) == (0, True)
     text = (desk / MINE).read_text()
     assert '"Ctrl+D" = ["edit.duplicate", "lines.offset"]' in text
 
 
 def test_one_of_the_three_best_at_the_terminal(desk: Path) -> None:
-    status, shown = at_terminal(desk, ["1"], *ASSIGN)
+    status, shown = answer_in(desk, ["1"], *ASSIGN)
     best = re.search(r"^  1  (\S+): ", shown, re.MULTILINE)
     assert best
     assert (status, f"Parallel line got {best[1]} in draw" in shown) == (0, True)
@@ -163,21 +162,21 @@ def test_another_key_at_the_terminal(desk: Path) -> None:
 @pytest.mark.parametrize("answer", ["", "q", "stop"])
 def test_stop_at_the_terminal(desk: Path, answer: str) -> None:
     before = (desk / MINE).read_bytes()
-    status, shown = at_terminal(desk, [answer], *ASSIGN)
+    status, shown = answer_in(desk, [answer], *ASSIGN)
     assert (status, (desk / MINE).read_bytes()) == (2, before)
     assert "stays as it is; nothing was changed" in shown
 
 
 def test_an_odd_answer_is_asked_again(desk: Path) -> None:
-    status, shown = at_terminal(desk, ["maybe", "r"], *ASSIGN)
+    status, shown = answer_in(desk, ["maybe", "r"], *ASSIGN)
     assert (status, "Type one of" in shown) == (0, True)
 
 
 def test_twins_are_chosen_at_the_terminal(desk: Path) -> None:
-    status, shown = at_terminal(desk, ["2"], "assign", "quillmap", "zoom", "F10")
+    status, shown = answer_in(desk, ["2"], "assign", "quillmap", "zoom", "F10")
     assert status == 0, shown
     assert "Zoom out got F10 everywhere" in shown
-    status, shown = at_terminal(desk, [""], "assign", "quillmap", "zoom", "F11")
+    status, shown = answer_in(desk, [""], "assign", "quillmap", "zoom", "F11")
     assert (status, "No command was chosen" in shown) == (2, True)
 
 
@@ -185,10 +184,10 @@ def test_a_new_listing_is_asked_about(desk: Path) -> None:
     words = ("app", "import", "Tagwright", "--from", "new.csv")
     (desk / "new.csv").write_text("Title,Menu,Keys\nBold,Text,Ctrl+B\n")
     catalogue = (desk / "apps/tagwright/commands.csv").read_bytes()
-    status, shown = at_terminal(desk, ["n"], *words)
+    status, shown = answer_in(desk, ["n"], *words)
     assert (status, "stays as it is" in shown) == (2, True)
     assert (desk / "apps/tagwright/commands.csv").read_bytes() == catalogue
-    assert at_terminal(desk, ["y"], *words)[0] == 0
+    assert answer_in(desk, ["y"], *words)[0] == 0
 
 
 def test_colour_only_where_it_is_wanted(desk: Path) -> None:
@@ -231,10 +230,10 @@ def test_tidying_asks_first(desk: Path) -> None:
     ask_in(desk, *LOG)
     file = desk / "macros/quillmap/light.toml"
     before = file.read_bytes()
-    status, shown = at_terminal(desk, ["n"], "macro", "tidy", LIGHT)
+    status, shown = answer_in(desk, ["n"], "macro", "tidy", LIGHT)
     assert (status, file.read_bytes()) == (2, before)
     assert "stays as it is; nothing was changed" in shown
-    status, shown = at_terminal(desk, ["y"], "macro", "tidy", LIGHT)
+    status, shown = answer_in(desk, ["y"], "macro", "tidy", LIGHT)
     assert (status, "tidied, 8 changes" in shown) == (0, True)
 
 
@@ -245,28 +244,28 @@ def test_a_play_asks_at_the_terminal_and_offers_to_take_all_back(desk: Path) -> 
     quay = desk / "documents/quillmap/west-quay.json"
     words = ("macro", "play", LIGHT, "--document", "documents/quillmap/west-quay.json")
     before = quay.read_bytes()
-    status, shown = at_terminal(desk, ["5,5", "Fl.G", "Quay"], *words)
+    status, shown = answer_in(desk, ["5,5", "Fl.G", "Quay"], *words)
     assert status == 0, shown
     assert b"Fl.G" in quay.read_bytes()
     ask_in(desk, "undo")
     ask_in(desk, "macro", "insert", LIGHT, "3", "Erase", "--input", "what=ghost-1")
-    status, shown = at_terminal(desk, ["5,5", "Fl.G", "Quay", "n"], *words)
+    status, shown = answer_in(desk, ["5,5", "Fl.G", "Quay", "n"], *words)
     assert (status, quay.read_bytes()) == (1, before)
     assert "Stopped at step 3" in shown
-    status, shown = at_terminal(desk, ["5,5", "Fl.G", "Quay", "y"], *words)
+    status, shown = answer_in(desk, ["5,5", "Fl.G", "Quay", "y"], *words)
     assert (status, b"Fl.G" in quay.read_bytes()) == (1, True)
     ask_in(desk, "undo")
-    status, shown = at_terminal(desk, ["5,5", "Fl.G", "q"], *words, "--step", "--dry-run")
+    status, shown = answer_in(desk, ["5,5", "Fl.G", "q"], *words, "--step", "--dry-run")
     assert (status, "You stopped here." in shown) == (1, True)
 
 
 def test_links_are_accepted_one_by_one(desk: Path) -> None:
-    status, shown = at_terminal(desk, ["y", "", "y", "q"], "purpose", "guess", "tagwright")
+    status, shown = answer_in(desk, ["y", "", "y", "q"], "purpose", "guess", "tagwright")
     assert (status, "Linked 2 commands" in shown) == (0, True)
-    status, shown = at_terminal(desk, ["q"], "purpose", "guess", "tagwright")
+    status, shown = answer_in(desk, ["q"], "purpose", "guess", "tagwright")
     assert "nothing was changed" in shown
     # All that are known by name; the others are asked about.
-    status, shown = at_terminal(desk, ["a", "q"], "purpose", "guess", "tagwright")
+    status, shown = answer_in(desk, ["a", "q"], "purpose", "guess", "tagwright")
     assert status == 0
     assert re.search(r"Linked \d\d commands to \d\d purposes", shown)
 
@@ -288,11 +287,11 @@ def test_what_changes_much_asks_first(desk: Path) -> None:
         (("unpack", "all.zip"), ["o", "o"], "Nothing was taken"),
     ):
         before = contents(desk)
-        status, shown = at_terminal(desk, answers, *words)
+        status, shown = answer_in(desk, answers, *words)
         assert (says in shown, contents(desk)) == (True, before), shown
-    status, shown = at_terminal(desk, ["a", "y"], "unpack", "all.zip")
+    status, shown = answer_in(desk, ["a", "y"], "unpack", "all.zip")
     assert (status, "Unpacked desk" in shown) == (0, True), shown
-    status, shown = at_terminal(desk, ["y"], *newer)
+    status, shown = answer_in(desk, ["y"], *newer)
     assert (status, "upgraded to 5.0" in shown) == (0, True)
 
 
@@ -305,9 +304,9 @@ def test_a_merge_asks_whose_decision_stands(desk: Path, tmp_path: Path) -> None:
     for folder, key in ((desk, "F10"), (theirs, "F11")):
         assert ask_in(folder, "assign", "quillmap", "Cairn", key, "--why", "x").status == 0
     words = ("merge", str(base), str(desk), str(theirs))
-    status, shown = at_terminal(desk, [""], *words)
+    status, shown = answer_in(desk, [""], *words)
     assert (status, "not settled" in shown) == (1, True)
-    status, shown = at_terminal(desk, ["t"], *words)
+    status, shown = answer_in(desk, ["t"], *words)
     assert (status, "F11" in (desk / MINE).read_text()) == (0, True), shown
 
 
@@ -320,7 +319,7 @@ def test_a_listing_is_pasted_and_what_is_in_doubt_is_asked_once(desk: Path) -> N
         assert status == 0, text
         shown.append(text)
         file = (desk / "apps/odd/commands.csv").read_text()
-        subprocess.run([*PROGRAM, "app", "remove", "odd", "--yes"], cwd=desk, check=True)
+        assert ask_in(desk, "app", "remove", "odd", "--yes").status == 0
         return file
 
     # The end of what was pasted is Ctrl-D on a line of its own; the Enter after it answers what is asked first.
@@ -343,20 +342,14 @@ def test_a_listing_is_pasted_and_what_is_in_doubt_is_asked_once(desk: Path) -> N
 def test_purposes_are_accepted_one_by_one(desk: Path) -> None:
     """Yes, no, another name, later, enough; what was refused is not asked again, and one undo takes all back."""
     new = desk.parent / "new"
-    subprocess.run([*PROGRAM, "desk", "new", str(new)], check=True, capture_output=True)
+    assert ask_in(desk, "desk", "new", str(new)).status == 0
     rows = "Title,Keys\nSave,Ctrl+S\nWeave cloth,F2\nTie heddle,F3\nThread,F4\n"
     (new / "more.csv").write_text(rows)
     for name in ("loom", "shed"):
-        subprocess.run(
-            [*PROGRAM, "app", "import", name, "--from", "more.csv"],
-            cwd=new,
-            check=True,
-            capture_output=True,
-            stdin=subprocess.DEVNULL,
-        )
+        assert ask_in(new, "app", "import", name, "--from", "more.csv").status == 0
     before = contents(new)
     answers = ["y", "n", "e", "Weave", ""]
-    status, shown = at_terminal(new, answers, "purpose", "guess")
+    status, shown = answer_in(new, answers, "purpose", "guess")
     assert status == 0, shown
     assert "1 of 4" in shown
     assert "served by" not in shown
@@ -364,13 +357,10 @@ def test_purposes_are_accepted_one_by_one(desk: Path) -> None:
     assert "Linked 4 commands to 2 purposes, of which 1 is new; 1 proposal refused" in shown
     assert "weave,Weave" in (new / "purposes.csv").read_text()
     assert "refused" in (new / "desk.toml").read_text()
-    status, shown = at_terminal(new, ["a"], "purpose", "guess")
+    status, shown = answer_in(new, ["a"], "purpose", "guess")
     assert (status, "1 of 1" in shown) == (0, True), shown
-    again = subprocess.run(
-        [*PROGRAM, "purpose", "guess", "--refused"], cwd=new, capture_output=True, text=True
-    )
-    assert again.returncode == 0
-    subprocess.run([*PROGRAM, "undo", "2"], cwd=new, check=True, capture_output=True)
+    assert ask_in(new, "purpose", "guess", "--refused").status == 0
+    assert ask_in(new, "undo", "2").status == 0
     assert contents(new) == before
 
 
@@ -391,18 +381,13 @@ def test_a_file_format_is_asked_for_line_by_line(desk: Path) -> None:
     )
     answers = ["bind F5 => open", "F5", "open", "", "key F7 calls close", "F7", "close", "", ""]
     words = ("fileformat", "new", "ours", "--from", "own.keys")
-    status, shown = at_terminal(desk, answers, *words)
+    status, shown = answer_in(desk, answers, *words)
     assert status == 0, shown
     assert "It matches 2 records." in shown
     assert "the first is line 3: key F7 calls close" in " ".join(shown.split())
     assert "It matches 3 records." in shown
-    tried = subprocess.run(
-        [*PROGRAM, "fileformat", "try", "ours", "own.keys"],
-        cwd=desk,
-        capture_output=True,
-        text=True,
-    )
-    assert "3 records, 0 records with keys that cannot be read, 1 line passed over." in tried.stdout
+    tried = ask_in(desk, "fileformat", "try", "ours", "own.keys")
+    assert "3 records, 0 records with keys that cannot be read, 1 line passed over." in tried.out
 
 
 def test_commands_without_a_key_are_gone_through_one_by_one(desk: Path) -> None:
@@ -414,7 +399,7 @@ def test_commands_without_a_key_are_gone_through_one_by_one(desk: Path) -> None:
     before = scheme.read_bytes()
     answers = ["1", "k", "it costs money", "b", "Hom", "Ctrl+F9", "q"]
     words = ("assign", "foldpress", "--one-by-one", "--menu", "Job")
-    status, shown = at_terminal(desk, answers, *words)
+    status, shown = answer_in(desk, answers, *words)
     assert status == 0, shown
     # What it is, where it is, and offers with their reasons.
     assert "Copies all parts into the job's folder" in shown
@@ -429,7 +414,7 @@ def test_commands_without_a_key_are_gone_through_one_by_one(desk: Path) -> None:
     assert "costs money" not in text
 
     # Where it stopped is remembered.
-    status, shown = at_terminal(desk, ["q"], *words)
+    status, shown = answer_in(desk, ["q"], *words)
     assert "1 command to go" in shown
     assert "Leave Foldpress" in shown
     # All of it goes back at once, and nothing else.
