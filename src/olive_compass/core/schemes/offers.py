@@ -134,11 +134,15 @@ def quick_offer(view: View, command: Command, modes: tuple[str, ...], scheme: Sc
     inside = view.app.modes.inside(modes)
     # Letters and function keys do for most commands, and all of the map takes longer.
     for wide in (False, True):
-        open_ = [run for run in _free_runs(view, inside, wide) if run not in view.offered]
+        free = _free_runs(view, inside, wide)
+        open_ = [run for run in free if run not in view.offered]
         for offer in rank(view, open_, command):
             judged = verdict(view, command, offer.trigger, modes, scheme, effects=False)
             if judged.hopeless:
                 return None
+            if judged.of_trigger:
+                # It stands against it whatever the command: no finding to come needs to ask again.
+                free.remove(offer.trigger)
             if judged.clean and _has_no_effects(view, command, offer.trigger, modes, scheme):
                 view.offered.add(offer.trigger)
                 return offer.trigger
