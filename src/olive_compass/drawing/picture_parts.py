@@ -53,7 +53,8 @@ def rectangle(
     from matplotlib.patches import FancyBboxPatch
 
     x, y, width, height = place
-    axes.add_patch(
+    # The axes have their limits: an artist is not asked how far it goes, as a patch would be.
+    axes.add_artist(
         FancyBboxPatch(
             (x, y),
             width,
