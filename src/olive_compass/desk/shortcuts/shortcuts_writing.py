@@ -15,9 +15,9 @@ from olive_compass.desk.shortcuts.file_format import (
     GROUPS,
     FileFormat,
     escaped,
-    our_mode,
     their_mode,
 )
+from olive_compass.desk.shortcuts.record_places import Edit, Places
 from olive_compass.desk.shortcuts.shortcut_cells import write_cell, write_key
 from olive_compass.desk.shortcuts.shortcuts_content import (
     Content,
@@ -56,7 +56,7 @@ def written(
     for each in wanted:
         plan.settle(each)
     plan.switch(offs)
-    edits = plan.all_edits()
+    edits = plan.places.all_edits(plan.edits, plan.added, plan.gone)
     return Written(edited(text, edits), tuple(changed_lines(text, edits)), tuple(plan.unwritten))
 
 
@@ -67,14 +67,11 @@ class _Plan:
         self.form = form
         self.source = text
         self.content = content
-        self.edits: list[tuple[int, int, str]] = []
+        self.edits: list[Edit] = []
         self.added: dict[str, list[str]] = {}
         self.gone: set[tuple[int, int]] = set()
         self.unwritten: list[Unwritten] = []
-        #: Whether the place of a record says its mode: it stands in a section, or within an element.
-        self.parts_modes = bool(form.section) or (
-            "mode" in form.fields and "{mode}" not in form.entry
-        )
+        self.places = Places(form, text, content)
 
     def settle(self, wanted: Wanted) -> None:
         """Plans what one command needs in one mode; what the notation has no way to write is named."""
@@ -256,7 +253,7 @@ class _Plan:
         form = self.form
         if not form.entry:
             self._leave(wanted, "the format does not say how a new record is written", "entry")
-        elif not self._has_place(wanted.mode):
+        elif not self.places.has_place(wanted.mode):
             where = wanted.mode or "what applies everywhere"
             what, field = "place", ""
             if self.form.section:
@@ -270,17 +267,6 @@ class _Plan:
             made = self._rendered(form.entry, wanted, cell)
             self.added[wanted.mode] = [*self.added.get(wanted.mode, ()), made]
 
-    def _has_place(self, mode: str) -> bool:
-        """Whether a record of a mode can be put somewhere: beside its siblings, under its heading, or in a new section."""
-        if not self.parts_modes or self.form.new_section or self._is_outside(mode):
-            return True
-        return any(name == mode for name, _ in self.content.sections) or any(
-            each.mode == mode for each in self.content.entries
-        )
-
-    def _is_outside(self, mode: str) -> bool:
-        return bool(self.form.outside) and mode == our_mode(self.form, self.form.outside)
-
     def _leave(self, wanted: Wanted, why: str, field: str = "") -> None:
         self.unwritten.append(
             Unwritten(subject=subject(wanted.parts), mode=wanted.mode, why=why, field=field)
@@ -291,122 +277,6 @@ class _Plan:
         values["id"] = wanted.parts.get("id", "")
         values |= {"mode": escaped(self.form, their_mode(self.form, wanted.mode)), "keys": cell}
         return re.sub(r"\{(\w+)\}", lambda found: values.get(found[1], found[0]), template)
-
-    def all_edits(self) -> list[tuple[int, int, str]]:
-        """All edits, in the order of their places; what is taken out stands before what is put in there."""
-        edits = list(self.edits)
-        opened: list[str] = []
-        for mode, entries in self.added.items():
-            edit = self._put(mode, entries)
-            if edit is None:
-                opened.append(self._opening(mode, entries))
-            else:
-                edits.append(edit)
-        if opened:
-            edits.append(self._at_the_end(opened))
-        edits += self._without()
-        # In the order of the file: of those at one place what goes first, then what comes.
-        return sorted(edits, key=lambda edit: edit[:2])
-
-    def _siblings(self, mode: str) -> list[Entry]:
-        """The records of a mode; all, where a file without such parts has none."""
-        siblings = [each for each in self.content.entries if each.mode == mode]
-        if not siblings and not self.parts_modes:
-            return list(self.content.entries)
-        return siblings
-
-    def _put(self, mode: str, entries: list[str]) -> tuple[int, int, str] | None:
-        """Where new records go: after the last sibling, in the place of one that goes, or right after
-        the heading; None: there is no such place yet."""
-        form = self.form
-        siblings = self._siblings(mode)
-        staying = [each for each in siblings if each.span not in self.gone]
-        if staying:
-            at = staying[-1].span[1]
-            return at, at, "".join(form.between + entry for entry in entries)
-        if siblings:
-            self.gone.discard(siblings[-1].span)
-            return (*siblings[-1].span, form.between.join(entries))
-        head = next((end for name, end in self.content.sections if name == mode), None)
-        if head is None:
-            if self._is_outside(mode):
-                return self._put_outside(entries)
-            return None
-        return head, head, _blanks(form) + form.between.join(entries)
-
-    def _put_outside(self, entries: list[str]) -> tuple[int, int, str]:
-        """New records before all sections: above the first heading, or at the end of the file."""
-        first = next(iter(self.content.sections), None)
-        if first:
-            at = self.source.rfind("\n", 0, first[1] - 1) + 1
-        else:
-            at = len(self.source)
-        gap = "\n"
-        if not at or self.source[at - 1] == "\n":
-            gap = ""
-        return at, at, gap + "".join(f"{entry}\n" for entry in entries)
-
-    def _opening(self, mode: str, entries: list[str]) -> str:
-        """A new section with its records, or the records alone where the file has no sections."""
-        made = self.form.between.join(entries)
-        name = escaped(self.form, their_mode(self.form, mode))
-        new = self.form.new_section or "{entry}"
-        return new.replace("{mode}", name).replace("{entry}", made)
-
-    def _at_the_end(self, opened: list[str]) -> tuple[int, int, str]:
-        """New sections: after the end of the last one, or at the end of the file."""
-        form = self.form
-        ends = [each.span[1] for each in self.content.entries]
-        last = max([*ends, *(end for _, end in self.content.sections)], default=0)
-        found = -1
-        if form.section_end and last:
-            found = self.source.find(form.section_end, last)
-        if found >= 0:
-            at = found + len(form.section_end)
-            return at, at, "".join(opened)
-        end = len(self.source)
-        gap = "\n"
-        if not self.source or self.source.endswith("\n"):
-            gap = ""
-        return (
-            end,
-            end,
-            gap + "".join(each + ("" if each.endswith("\n") else "\n") for each in opened),
-        )
-
-    def _without(self) -> list[tuple[int, int, str]]:
-        """The spans that go: records that stand next to each other as one, with what parts them from
-        their neighbours."""
-        sign = self.form.between.strip()
-        between = re.compile(rf"\s*{re.escape(sign)}\s*")
-        runs: list[tuple[int, int]] = []
-        for start, end in sorted(self.gone):
-            if runs and between.fullmatch(self.source, runs[-1][1], start):
-                runs[-1] = (runs[-1][0], end)
-            else:
-                runs.append((start, end))
-        return [self._cut(start, end, sign) for start, end in runs]
-
-    def _cut(self, start: int, end: int, sign: str) -> tuple[int, int, str]:
-        """What goes with records that go: the sign after them, or else before; or their lines."""
-        if sign:
-            following = re.compile(rf"\s*{re.escape(sign)}\s*").match(self.source, end)
-            leading = re.search(rf"\s*{re.escape(sign)}\s*$", self.source[:start])
-            if following:
-                return start, following.end(), ""
-            return (leading.start() if leading else start), end, ""
-        head = self.source.rfind("\n", 0, start) + 1
-        tail = re.compile(r"[^\S\n]*(?:\n|$)").match(self.source, end)
-        if tail and not self.source[head:start].strip():
-            return head, tail.end(), ""
-        return start, end, ""
-
-
-def _blanks(form: FileFormat) -> str:
-    """What parts the first record of a section from its heading: the blanks that part two records."""
-    if form.between.strip():
-        return form.between.replace(form.between.strip(), "", 1)
-    return form.between
 
 
 def _same(entry: Entry, parts: Mapping[str, str]) -> bool:
