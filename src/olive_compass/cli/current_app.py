@@ -1,6 +1,7 @@
-"""The application that one stands in or has in use."""
+"""Which application is meant where none is named: the one that one stands in, has in use, or that has such a thing."""
 
 import os
+from collections.abc import Callable, Iterable
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
@@ -43,4 +44,44 @@ def none_named(desk: Desk) -> UserError:
     return UserError(
         "No application is named, and none is the current one here.",
         hint=f"Name one first ({', '.join(names[:4])}), or set it once: olive-compass use {names[0]}",
+    )
+
+
+def app_having(
+    desk: Desk, context: Surroundings, name: str, kind: str, names: Callable[[str], Iterable[str]]
+) -> str:
+    """The application that has a thing of that name: the one in use before the only one.
+
+    Raises ``UserError`` where several have, or none.
+    """
+    having = [app for app in desk.app_names() if name in names(app)]
+    used = current(desk, context)
+    if used and (used in having or not having):
+        return used
+    if len(having) == 1:
+        return having[0]
+    if having:
+        raise UserError(
+            f"{len(having)} applications have a {kind} “{name}”: {', '.join(having)}.",
+            hint=f"Say which: {having[0]}/{name}",
+        )
+    known = desk.app_names()
+    if app := app_called(desk, name):
+        # The one word given is the application; the name is missing.
+        example = next(iter(names(app)), "mine")
+        says = f"“{name}” is the application; name a {kind} of it."
+        raise UserError(says, hint=f"Write APP/NAME, such as {app}/{example}.")
+    raise UserError(
+        f"No application has a {kind} “{name}”.",
+        hint=f"Write APP/NAME, such as {known[0] if known else 'app'}/{name}.",
+    )
+
+
+def app_called(desk: Desk, word: str) -> str:
+    """The application whose very name or title a word is, ``""``: none."""
+    wanted = word.casefold()
+    if wanted in desk.app_names():
+        return wanted
+    return next(
+        (name for name in desk.app_names() if desk.app(name).title.casefold() == wanted), ""
     )

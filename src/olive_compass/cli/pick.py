@@ -17,7 +17,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable, Sequence
+    from collections.abc import Sequence
 
     from olive_compass.cli.options import HasDesk
     from olive_compass.core.changes.view import AppView
@@ -245,50 +245,10 @@ def app_and_scheme(desk: Desk, which: str, context: Surroundings) -> tuple[App, 
     app, slash, name = which.partition("/")
     if slash:
         return desk.app(desk.app_name(app)), name.removesuffix(".toml")
+    from olive_compass.cli.current_app import app_having
+
     name = which.removesuffix(".toml")
     return desk.app(app_having(desk, context, name, "scheme", desk.scheme_names)), name
-
-
-def app_having(
-    desk: Desk, context: Surroundings, name: str, kind: str, names: "Callable[[str], Iterable[str]]"
-) -> str:
-    """The application that has a thing of that name: the one in use before the only one.
-
-    Raises ``UserError`` where several have, or none.
-    """
-    from olive_compass.cli.current_app import current
-
-    having = [app for app in desk.app_names() if name in names(app)]
-    used = current(desk, context)
-    if used and (used in having or not having):
-        return used
-    if len(having) == 1:
-        return having[0]
-    if having:
-        raise UserError(
-            f"{len(having)} applications have a {kind} “{name}”: {', '.join(having)}.",
-            hint=f"Say which: {having[0]}/{name}",
-        )
-    known = desk.app_names()
-    if app := app_called(desk, name):
-        # The one word given is the application; the name is missing.
-        example = next(iter(names(app)), "mine")
-        says = f"“{name}” is the application; name a {kind} of it."
-        raise UserError(says, hint=f"Write APP/NAME, such as {app}/{example}.")
-    raise UserError(
-        f"No application has a {kind} “{name}”.",
-        hint=f"Write APP/NAME, such as {known[0] if known else 'app'}/{name}.",
-    )
-
-
-def app_called(desk: Desk, word: str) -> str:
-    """The application whose very name or title a word is, ``""``: none."""
-    wanted = word.casefold()
-    if wanted in desk.app_names():
-        return wanted
-    return next(
-        (name for name in desk.app_names() if desk.app(name).title.casefold() == wanted), ""
-    )
 
 
 def view(desk: Desk, name: str, layer: str | None = None) -> "AppView":

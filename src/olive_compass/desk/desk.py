@@ -1,33 +1,29 @@
-"""The desk: finds it, reads what is asked for and no more, and saves changes as one."""
+"""The desk as its files mean it: applications, schemes, macros and the rest, each read when it is asked for."""
 
 from functools import cached_property
 from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
-from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard, Platform
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.keyboards import Platform
 from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY, PROJECT
-from olive_compass.desk import keyboards, older
+from olive_compass.desk import older
+from olive_compass.desk.desk_settings import DeskSettings
 from olive_compass.desk.formats import (
     app_file,
     catalogue_file,
-    desk_file,
     scheme_file,
-    seat_file,
-    system_file,
 )
 from olive_compass.desk.paths import (
     DESK_FILE,
-    SYSTEM_FILE,
     app_path,
     catalogue_path,
     macro_path,
     scheme_path,
 )
-from olive_compass.desk.storage.desk_files import DeskFiles
+from olive_compass.desk.storage.desk_files import NO_FILES
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -35,8 +31,6 @@ if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping
 
     from olive_compass.core.apps.trays import Tray
-    from olive_compass.core.changes.change import TrayEdit
-    from olive_compass.core.keys.devices import Device
     from olive_compass.core.macros.macro import Macro
     from olive_compass.core.sharing.purposes import Purposes
     from olive_compass.desk.shortcuts.file_format import FileFormat
@@ -44,46 +38,22 @@ if TYPE_CHECKING:
     from olive_compass.desk.storage.kept import Kept
     from olive_compass.desk.storage.records import FileChange
 
-_NO_FILES: "Mapping[str, bytes | None]" = {}
 
-
-class Desk(DeskFiles):
-    """A desk in the folder ``root``, with what its files mean.
-
-    ``instead`` are contents that count in the place of files: the
-    desk as it was, or as it would be. ``platform`` is read instead of that of the seat: another desk is looked
-    at as from here.
-    """
+class Desk(DeskSettings):
+    """A desk, with what its files mean; ``instead`` makes it the desk as it was, or as it would be."""
 
     def __init__(
         self,
         root: str,
-        instead: "Mapping[str, bytes | None]" = _NO_FILES,
+        instead: "Mapping[str, bytes | None]" = NO_FILES,
         platform: Platform | None = None,
     ) -> None:
-        super().__init__(root, instead)
-        self.platform = platform
+        super().__init__(root, instead, platform)
         #: Where the user keeps what was worked out of this desk before, ``""``: nowhere.
         self.cache = ""
         self._apps: dict[str, App] = {}
         self._app_files: dict[str, app_file.AppFile] = {}
         self._macros: dict[str, dict[str, Macro]] = {}
-
-    @cached_property
-    def settings(self) -> desk_file.DeskFile:
-        """What ``desk.toml`` says, with what this seat has otherwise."""
-        found = desk_file.read(self.bytes(DESK_FILE), DESK_FILE)
-        seat = self.seat
-        form = layout = ""
-        if seat.keyboards:
-            form, _, layout = seat.keyboards[0].partition("/")
-        return replace(
-            found,
-            platform=self.platform or seat.platform or found.platform,
-            hand=seat.hand or found.hand,
-            form=form or found.form,
-            layout=layout or found.layout,
-        )
 
     @cached_property
     def history(self) -> "History":
@@ -99,31 +69,6 @@ class Desk(DeskFiles):
         from olive_compass.desk.storage.kept import Kept
 
         return Kept(self, self.cache)
-
-    @cached_property
-    def keyboard(self) -> Keyboard:
-        """The keyboard that the desk says it has, with the devices beside it."""
-        of = self.settings
-        board = keyboards.load(self.root, of.platform, of.form, of.layout, self.devices)
-        others = []
-        for name in self.seat.keyboards[1:]:
-            form, _, layout = name.partition("/")
-            other = keyboards.load(self.root, of.platform, form, layout, self.devices)
-            others.append(other.beside(name, ()))
-        return board.beside(f"{of.form}/{of.layout}", tuple(others))
-
-    @cached_property
-    def devices(self) -> "Mapping[str, Device]":
-        """The devices that the desk declares, by name."""
-        listed = sorted(name for name in self.listed("devices") if name.endswith(".toml"))
-        if not listed:
-            return NO_DEVICES
-        # Loaded here: most desks have none.
-        from olive_compass.desk.formats.device_file import device_path, read
-
-        names = [name[:-5] for name in listed if not name.startswith(".")]
-        files = {name: device_path(name) for name in names}
-        return {name: read(self.bytes(file), file, name) for name, file in files.items()}
 
     def app_names(self) -> list[str]:
         """The names of all applications, sorted."""
@@ -152,36 +97,36 @@ class Desk(DeskFiles):
         return fits or [name for name in names if self._title(name).casefold() == wanted]
 
     def app(self, name: str) -> App:
-        """The application with its catalogue."""
+        """The application with its catalogue, in which its macros and its trays are commands too."""
         if name not in self._apps:
-            about = self._app_file(name)
-            catalogue = self.catalogue(name)
-            if macros := self.macros(name):
-                own = (macro.command for macro in macros.values())
-                catalogue = Catalogue((*catalogue.commands, *own), catalogue.unreadable)
-            modes = about.modes
-            extra = {mode for c in catalogue.commands for mode in c.modes if mode not in modes}
-            if extra:
-                modes = ModeTree({**modes.parents, **dict.fromkeys(sorted(extra), ROOT)})
-            trays = self._counting_trays(name)
-            if trays:
-                from olive_compass.core.apps.tray_commands import command_of
-
-                own = (command_of(each, about.rules.trays.get(each.kind)) for each in trays)
-                catalogue = Catalogue((*catalogue.commands, *own), catalogue.unreadable)
-            self._apps[name] = App(
-                name=name,
-                title=about.title,
-                version=about.version,
-                modes=modes,
-                rules=about.rules,
-                catalogue=catalogue,
-                spelling=about.spelling,
-                trays=trays,
-                vias=about.vias,
-                ids=about.ids,
-            )
+            self._apps[name] = self._read_app(name)
         return self._apps[name]
+
+    def _read_app(self, name: str) -> App:
+        about = self._app_file(name)
+        catalogue = self.catalogue(name)
+        if macros := self.macros(name):
+            own = (macro.command for macro in macros.values())
+            catalogue = Catalogue((*catalogue.commands, *own), catalogue.unreadable)
+        modes = _with_modes_of(catalogue, about.modes)
+        trays = self._counting_trays(name)
+        if trays:
+            from olive_compass.core.apps.tray_commands import command_of
+
+            own = (command_of(each, about.rules.trays.get(each.kind)) for each in trays)
+            catalogue = Catalogue((*catalogue.commands, *own), catalogue.unreadable)
+        return App(
+            name=name,
+            title=about.title,
+            version=about.version,
+            modes=modes,
+            rules=about.rules,
+            catalogue=catalogue,
+            spelling=about.spelling,
+            trays=trays,
+            vias=about.vias,
+            ids=about.ids,
+        )
 
     def reading(self, name: str) -> app_file.Reading:
         """How the application's listings are read, where a person said it."""
@@ -234,17 +179,6 @@ class Desk(DeskFiles):
 
         return counting(found, self.settings.project)
 
-    def save_tray(self, app: str, edits: "Iterable[TrayEdit]") -> "FileChange":
-        """The file change that makes these trays (None before) other ones (None after: they go)."""
-        from olive_compass.desk.formats.tray_file import edited, tray_path
-        from olive_compass.desk.storage.records import FileChange
-
-        path = tray_path(app)
-        old = data = self.bytes_or_none(path)
-        for each in edits:
-            data = edited(data, app, each.before, each.after)
-        return FileChange(path, old, data)
-
     def scheme_names(self, app: str) -> list[str]:
         """The names of the application's schemes, sorted."""
         return self.toml_names(f"schemes/{app}")
@@ -273,14 +207,6 @@ class Desk(DeskFiles):
                 line=self.line(file, "", "app"),
             )
         return scheme
-
-    @cached_property
-    def seat(self) -> "seat_file.SeatFile":
-        """What holds for this seat alone."""
-        file = seat_file.SEAT_FILE
-        if self.has(file):
-            return seat_file.read(self.bytes(file))
-        return seat_file.SeatFile(format=seat_file.FORMAT)
 
     def own_file_formats(self) -> list[str]:
         """The names of the file formats that the desk has itself, sorted."""
@@ -348,46 +274,6 @@ class Desk(DeskFiles):
 
         return read(self.bytes(PURPOSES_FILE), PURPOSES_FILE)
 
-    @cached_property
-    def system_keys(self) -> dict[Run, str]:
-        """The keys of the operating system that are switched on."""
-        if not self.has(SYSTEM_FILE):
-            return {}
-        return system_file.read(self.bytes(SYSTEM_FILE), SYSTEM_FILE, self.system_tables)
-
-    @cached_property
-    def system_tables(self) -> tuple[str, ...]:
-        """The tables of ``system.toml`` that count on this computer."""
-        stated = desk_file.read(self.bytes(DESK_FILE), DESK_FILE).platform
-        return system_file.tables_of(self.settings.platform, stated)
-
-    def save_scheme(self, before: Scheme, after: Scheme) -> "FileChange":
-        """The file change that turns ``before`` into ``after``."""
-        from olive_compass.desk.formats import scheme_writing
-        from olive_compass.desk.storage.records import FileChange
-
-        path = scheme_path(after.app, after.name)
-        old = self.bytes(path)
-        return FileChange(path, old, scheme_writing.edited(old, before, after, path))
-
-    def save_macro(self, before: "Macro | None", after: "Macro | None") -> "FileChange":
-        """The file change that makes, edits or takes away a macro."""
-        from olive_compass.desk.formats import macro_writing
-        from olive_compass.desk.storage.records import FileChange
-
-        macro = after or before
-        assert macro is not None
-        path = macro_path(macro.app, macro.name)
-        old = None
-        if before:
-            old = self.bytes(path)
-        if after is None:
-            return FileChange(path, old, None)
-        new = None
-        if before and old is not None:
-            new = macro_writing.edited(old, before, after)
-        return FileChange(path, old, new or macro_writing.new_text(after))
-
     def keep(self) -> None:
         """Keeps what was worked out of the desk, where anything was."""
         if "kept" in vars(self):
@@ -414,6 +300,14 @@ class Desk(DeskFiles):
 
     def _title(self, name: str) -> str:
         return self._app_file(name).title
+
+
+def _with_modes_of(catalogue: Catalogue, modes: ModeTree) -> ModeTree:
+    """The modes of an application, and those that only its commands name: these stand side by side."""
+    extra = {mode for c in catalogue.commands for mode in c.modes if mode not in modes}
+    if not extra:
+        return modes
+    return ModeTree({**modes.parents, **dict.fromkeys(sorted(extra), ROOT)})
 
 
 def _choose(given: str, names: list[str]) -> str:

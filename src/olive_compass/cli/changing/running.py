@@ -29,6 +29,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.objections.kind import TAKEN
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.storage.changed_files import changed_macro, changed_scheme, changed_trays
 from olive_compass.desk.storage.records import FileChange, changing
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -216,16 +217,16 @@ def _on_desk(options: Options) -> str:
 def written_files(desk: Desk, change: Change) -> list[FileChange]:
     """The files of the edited schemes, macros and trays."""
     files = [
-        desk.save_scheme(each.before, each.after)
+        changed_scheme(desk, each.before, each.after)
         for each in change.edits
         if each.before != each.after
     ]
-    files += [desk.save_macro(each.before, each.after) for each in change.macros]
+    files += [changed_macro(desk, each.before, each.after) for each in change.macros]
     by_app: dict[str, list[TrayEdit]] = {}
     for edit in change.trays:
         if tray := edit.after or edit.before:
             by_app.setdefault(tray.app, []).append(edit)
-    return [*files, *(desk.save_tray(app, edits) for app, edits in by_app.items())]
+    return [*files, *(changed_trays(desk, app, edits) for app, edits in by_app.items())]
 
 
 def _places(desk: Desk, change: Change, files: list[FileChange]) -> str:

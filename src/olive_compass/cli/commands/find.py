@@ -6,6 +6,7 @@ from typing import Any
 
 from olive_compass.cli import exit_status, pick, words
 from olive_compass.cli.completion import app_names, complete_with
+from olive_compass.cli.current_app import app_called
 from olive_compass.cli.options import (
     PaperOptions,
     factory_option,
@@ -128,7 +129,7 @@ def run(args: FindOptions, context: Surroundings) -> int:
 
 def _asked(args: FindOptions, desk: Desk) -> SearchQuery:
     app, words = args.app, args.words
-    if not app and words and (name := pick.app_called(desk, words[0])):
+    if not app and words and (name := app_called(desk, words[0])):
         # An application's name as the first word means it, as everywhere.
         app, words = name, words[1:]
     return SearchQuery(

@@ -152,26 +152,29 @@ VERBS = (
         options=_link,
         work="sharing.purposes.link",
     ),
-    Verb(name="new", help="create a purpose", options=_new, work="sharing.purposes.new"),
+    Verb(name="new", help="create a purpose", options=_new, work="sharing.purpose_edits.new"),
     Verb(
         name="rename",
         help="rename a purpose; the old title stays as another name",
         options=_rename,
-        work="sharing.purposes.rename",
+        work="sharing.purpose_edits.rename",
     ),
     Verb(
-        name="merge", help="merge purposes into one", options=_merge, work="sharing.purposes.merge"
+        name="merge",
+        help="merge purposes into one",
+        options=_merge,
+        work="sharing.purpose_edits.merge",
     ),
     Verb(
         name="split",
         help="split off a purpose for some applications",
         options=_split,
-        work="sharing.purposes.split",
+        work="sharing.purpose_edits.split",
     ),
     Verb(
         name="remove",
         help="remove a purpose with its links",
         options=_remove,
-        work="sharing.purposes.remove",
+        work="sharing.purpose_edits.remove",
     ),
 )

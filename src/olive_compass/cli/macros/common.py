@@ -4,7 +4,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep
-from olive_compass.cli.current_app import current
+from olive_compass.cli.current_app import app_having, current
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.command_ids import slug
@@ -25,7 +25,7 @@ def macro_named(desk: Desk, which: str, context: Surroundings) -> tuple[App, Mac
     if not slash:
         name = which
         plain = slug(name.removesuffix(".toml"))
-        given = pick.app_having(desk, context, plain, "macro", desk.macros)
+        given = app_having(desk, context, plain, "macro", desk.macros)
     app = desk.app(desk.app_name(given))
     macros = desk.macros(app.name)
     wanted = slug(name.removesuffix(".toml"))

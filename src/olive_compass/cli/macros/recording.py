@@ -32,6 +32,7 @@ from olive_compass.core.schemes.traits import where_it_can_count
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.log_file import Log, read_stream
+from olive_compass.desk.storage.changed_files import changed_macro, changed_scheme
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -112,7 +113,7 @@ def from_log(args: MacroFromLogOptions, context: Surroundings) -> int:
         lines.append(f"{len(found)} suspicious: olive-compass macro tidy {app.name}/{name}")
     what = f"{app.title}: created macro “{title}”, {counted(len(macro.steps), 'step')}"
     return save_changes(
-        writing_of(args), context, desk, [desk.save_macro(None, macro)], what, lines
+        writing_of(args), context, desk, [changed_macro(desk, None, macro)], what, lines
     )
 
 
@@ -155,7 +156,7 @@ def setting(args: MacroSettingOptions, context: Surroundings) -> int:
         modes=command.modes,
         version=app.version,
     )
-    changes = [desk.save_macro(None, macro)]
+    changes = [changed_macro(desk, None, macro)]
     lines = []
     if args.key:
         change, says = _key_change(desk, app, macro, args.key, args.scheme, args.why)
@@ -188,7 +189,7 @@ def _key_change(
         raise saying.unanswered(desk, view, question, f"Look for another: {look}")
     (edit,) = change.edits
     says = f"{trigger} plays it {app.modes.phrase(app.modes.inside(modes))}."
-    return desk.save_scheme(edit.before, edit.after), says
+    return changed_scheme(desk, edit.before, edit.after), says
 
 
 def _known(app: App, event: Event) -> Event:

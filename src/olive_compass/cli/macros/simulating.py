@@ -18,6 +18,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import document_file, log_file
+from olive_compass.desk.storage.changed_files import changed_macro
 from olive_compass.desk.storage.plain_file import read_whole
 from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError
@@ -166,7 +167,7 @@ def _save_recorded(
         # What was recorded is kept: it is for a person to say what is to be taken out of it.
         context.warn(f"olive-compass: {refused.what.split(';')[0]}. It is kept as it was recorded.")
         trouble = 2
-    change = desk.save_macro(None, macro)
+    change = changed_macro(desk, None, macro)
     if dry_run:
         context.report(f"Would create {change.path}, {counted(len(macro.steps), 'step')}.")
         return trouble

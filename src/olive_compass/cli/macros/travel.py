@@ -26,6 +26,7 @@ from olive_compass.core.plain import one_line
 from olive_compass.core.wording import counted
 from olive_compass.desk.formats import macro_file
 from olive_compass.desk.paths import macro_path
+from olive_compass.desk.storage.changed_files import changed_macro
 from olive_compass.desk.texts import json_text
 from olive_compass.desk.texts.csv_text import each_row
 from olive_compass.desk.texts.json_text import load as load_json
@@ -96,7 +97,7 @@ def import_macro(args: MacroImportOptions, context: Surroundings) -> int:
     dropped = [
         {"step": e.step, "command": e.command, "input": e.input or None, "why": e.why} for e in left
     ]
-    changes = [desk.save_macro(None, after)]
+    changes = [changed_macro(desk, None, after)]
     lines = list(map(_left_out_text, left))
     return save_changes(
         writing_of(args), context, desk, changes, what, lines, **{"left-out": dropped}

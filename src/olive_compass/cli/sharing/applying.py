@@ -33,6 +33,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import scheme_writing
 from olive_compass.desk.formats.desk_file import with_stack
 from olive_compass.desk.paths import DESK_FILE, scheme_path
+from olive_compass.desk.storage.changed_files import changed_scheme
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
@@ -244,7 +245,7 @@ def _files(desk: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
             continue
         (edit,) = change.edits
         if not target.is_new:
-            files.append(desk.save_scheme(edit.before, edit.after))
+            files.append(changed_scheme(desk, edit.before, edit.after))
             continue
         path = scheme_path(target.view.app.name, target.scheme.name)
         files.append(FileChange(path, None, scheme_writing.new_text(edit.after)))

@@ -21,6 +21,7 @@ from olive_compass.desk.bundles import files_of
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import keyset_file, scheme_file, tray_file
 from olive_compass.desk.paths import scheme_path
+from olive_compass.desk.storage.changed_files import changed_trays
 from olive_compass.desk.storage.file_names import as_stored
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.structs import replace
@@ -155,7 +156,7 @@ def _pull_trays(desk: Desk, app: str, data: bytes, result: Pulled) -> None:
         if ours.get(name) != theirs.get(name)
     ]
     if edits:
-        result.changes.append(desk.save_tray(app, edits))
+        result.changes.append(changed_trays(desk, app, edits))
         differences = compare_trays(ours.values(), theirs.values())
         result.sections.append(Section(path, app, differences))
 

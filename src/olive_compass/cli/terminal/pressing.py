@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.current_app import app_called
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.core.apps.app import App
@@ -88,7 +89,7 @@ def _key_arguments(parser: argparse.ArgumentParser, args: argparse.Namespace) ->
 def _app(desk: Desk, args: argparse.Namespace) -> App | None:
     """The application that the command is about, where it is about one."""
     given = str(vars(args).get("app") or "").partition("/")[0]
-    known = given and pick.app_called(desk, given)
+    known = given and app_called(desk, given)
     if known:
         return desk.app(known)
     return None

@@ -1,7 +1,7 @@
 """What the verbs of ``tray`` share: finding a tray, its items, and words for what is said of them."""
 
 from olive_compass.cli import pick
-from olive_compass.cli.current_app import current
+from olive_compass.cli.current_app import app_having, current
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.command_ids import slug
@@ -25,7 +25,7 @@ def tray_named(desk: Desk, which: str, context: Surroundings) -> tuple[App, Tray
         def names(app: str) -> list[str]:
             return [slug(name) for each in desk.app(app).trays if _is_called(each, name)]
 
-        given = pick.app_having(desk, context, slug(name), "tray", names)
+        given = app_having(desk, context, slug(name), "tray", names)
     app = desk.app(desk.app_name(given))
     found = next((each for each in app.trays if _is_called(each, name)), None)
     if found is not None:

@@ -12,6 +12,7 @@ from olive_compass.core.changes.change import TrayEdit
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.trays import NO_PURPOSE, NOBODY, StaysBehind, carried
 from olive_compass.core.wording import capital, counted
+from olive_compass.desk.storage.changed_files import changed_trays
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -49,7 +50,7 @@ def copy(args: TrayCopyOptions, context: Surroundings) -> int:
     what = (
         f"{other.title}: {kind} {title} with {counted(len(after.items), 'item')}, from {app.title}"
     )
-    files = [desk.save_tray(other.name, [TrayEdit(None, after)])]
+    files = [changed_trays(desk, other.name, [TrayEdit(None, after)])]
     gone = [{"command": each.item, "why": each.why, "about": each.about} for each in left]
     fields = {"app": other.name, "name": name, "items": list(after.items), "left-out": gone}
     return keep(writing_of(args), context, desk, files, what, tuple(lines), **fields)

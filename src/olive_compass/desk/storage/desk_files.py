@@ -14,6 +14,9 @@ if TYPE_CHECKING:
 
     from olive_compass.desk.storage.records import FileChange
 
+#: The files of a desk as they lie there.
+NO_FILES: "Mapping[str, bytes | None]" = {}
+
 
 class DeskFiles:
     """The files in the folder ``root``. What is read is kept for this object's life.
