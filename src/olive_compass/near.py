@@ -1,6 +1,7 @@
 """The nearest right name for a wrong one."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from functools import lru_cache
 
 
 def nearest(given: str, names: Iterable[str], least: float = 0.55) -> str:
@@ -16,13 +17,19 @@ def nearest(given: str, names: Iterable[str], least: float = 0.55) -> str:
 
     found = process.extractOne(
         given.casefold(),
-        {name: name.casefold() for name in names},
+        _folded(tuple(names)),
         scorer=DamerauLevenshtein.normalized_similarity,
         score_cutoff=least,
     )
     if found:
         return str(found[2])
     return ""
+
+
+@lru_cache(maxsize=64)
+def _folded(names: tuple[str, ...]) -> Mapping[str, str]:
+    """The names as they are compared. A listing with a thousand odd keys asks for the same names each time."""
+    return {name: name.casefold() for name in names}
 
 
 def did_you_mean(given: str, names: Iterable[str]) -> str:

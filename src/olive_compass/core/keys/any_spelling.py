@@ -15,6 +15,13 @@ from olive_compass.near import nearest
 #: The signs that a caret for Ctrl may stand before.
 _SIGNS = frozenset(MODIFIER_SIGNS)
 
+#: The names that a misspelt one may have been meant as: of one letter everything is near.
+_LONGER_MODIFIERS = tuple(name for name in MODIFIER_SPELLINGS if len(name) > 1)
+_LONGER_KEYS = tuple(name for name in KEY_SPELLINGS if len(name) > 1)
+
+#: How alike a misspelt name and the one that was meant must be: see ``near.nearest``.
+_ALIKE = 0.6
+
 
 def read_spelling(text: str, typed: int, read: Callable[[str, int], Run]) -> Run:
     """What a text spells, with brackets around its keys or without. Raises ``TriggerError``."""
@@ -246,7 +253,9 @@ def _nearest_name(chunk: str) -> str:
 
 def _modifier_like(piece: str) -> str:
     """The modifier that a piece is, or is nearly, ``""``: none."""
-    return MODIFIER_SPELLINGS.get(piece.lower()) or _nearest(piece, MODIFIER_SPELLINGS)
+    return MODIFIER_SPELLINGS.get(piece.lower()) or MODIFIER_SPELLINGS.get(
+        nearest(piece, _LONGER_MODIFIERS, _ALIKE), ""
+    )
 
 
 def _key_like(piece: str) -> str:
@@ -254,11 +263,4 @@ def _key_like(piece: str) -> str:
     known = KEY_SPELLINGS.get(piece.lower(), "")
     if not known and len(piece) == 1:
         return piece.upper()
-    return known or _nearest(piece, KEY_SPELLINGS)
-
-
-def _nearest(piece: str, among: dict[str, str]) -> str:
-    """What is meant by the name that is spelt most like a piece, ``""``: none is near."""
-    # Of one letter everything is near.
-    name = nearest(piece, (name for name in among if len(name) > 1), 0.6)
-    return among.get(name, "")
+    return known or KEY_SPELLINGS.get(nearest(piece, _LONGER_KEYS, _ALIKE), "")
