@@ -23,7 +23,7 @@ from olive_compass.cli.surroundings import Surroundings
 # The everyday run says the same of the same tree: it looks at the same examples each time.
 # OLIVE_COMPASS_EXAMPLES looks for others, and for as many as it says.
 EXAMPLES = os.environ.get("OLIVE_COMPASS_EXAMPLES", "")
-settings.register_profile("everyday", deadline=None, max_examples=15, derandomize=True)
+settings.register_profile("everyday", deadline=None, max_examples=8, derandomize=True)
 settings.register_profile("long", deadline=None, max_examples=25, derandomize=True)
 settings.register_profile("others", deadline=None, max_examples=int(EXAMPLES or 1))
 
@@ -31,6 +31,20 @@ settings.register_profile("others", deadline=None, max_examples=int(EXAMPLES or 
 def pytest_configure(config: pytest.Config) -> None:
     """Says how many examples a property is tried with, before any module of tests is read."""
     settings.load_profile("others" if EXAMPLES else "long" if asks_for_long(config) else "everyday")
+    if has_room_in_memory():
+        os.environ.setdefault("PYTEST_DEBUG_TEMPROOT", MEMORY)
+
+
+#: The folder of Linux whose files are in memory: the desks of a run are 70,000 files that nobody keeps.
+MEMORY = "/dev/shm"
+
+
+def has_room_in_memory() -> bool:
+    """Whether folders of tests can lie in memory: with room enough, and where programs may be started."""
+    if not os.access(MEMORY, os.W_OK):
+        return False
+    told = os.statvfs(MEMORY)
+    return told.f_bavail * told.f_frsize > 2**31 and not told.f_flag & os.ST_NOEXEC
 
 
 def asks_for_long(config: pytest.Config) -> bool:
@@ -44,6 +58,9 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
         if asks_for_long(config) and is_hypothesis_test(getattr(item, "function", None)):
             item.add_marker("long")
 
+
+#: The forms of a picture; all three are drawn in the long run.
+PICTURES = ["svg", *(pytest.param(form, marks=pytest.mark.long) for form in ("png", "pdf"))]
 
 PROGRAM = [sys.executable, "-m", "olive_compass"]
 

@@ -232,6 +232,7 @@ def damages(path: Path) -> Iterator[None]:
     path.unlink()
 
 
+@pytest.mark.long
 def test_a_damaged_cache_does_no_harm(desk: Path, tmp_path: Path, look: Look) -> None:
     lasting = "assign reliefkiln shade.bake-tints Ctrl+Shift+F9 -n"
     for words in ("check", lasting):

@@ -39,8 +39,8 @@ def closed_after(desk: Path, count: int, *words: str) -> int:
 @pytest.mark.parametrize(
     "words",
     [
-        "app add Large --from large.csv --yes",
-        "upgrade quillmap --from large.csv --yes",
+        pytest.param("app add Large --from large.csv --yes", marks=pytest.mark.long),
+        pytest.param("upgrade quillmap --from large.csv --yes", marks=pytest.mark.long),
         "deliver reliefkiln --to kiln/keys.kiln --file-format kiln --yes",
         "assign quillmap Cairn Alt+F10 --explain",
     ],
@@ -123,7 +123,9 @@ def test_a_helper_that_is_stopped_is_not_waited_for(capsys: pytest.CaptureFixtur
     assert "goes on without them" in capsys.readouterr().err
 
 
-@pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGINT])
+@pytest.mark.parametrize(
+    "how", [signal.SIGTERM, pytest.param(signal.SIGINT, marks=pytest.mark.long)]
+)
 @pytest.mark.parametrize(
     ("words", "ready"),
     [

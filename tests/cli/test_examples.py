@@ -6,6 +6,7 @@ import shlex
 import shutil
 import subprocess
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -34,6 +35,20 @@ def examples() -> list[tuple[str, ...]]:
             words = shlex.split(line)
             found.append(tuple(words[1 : words.index(">") if ">" in words else None]))
     return found
+
+
+def by_verb() -> Iterator[Any]:
+    """The examples; all but the first of a command and its verb are tried in the long run."""
+    known = set()
+    for words in examples():
+        verb = words[:2] if takes_verbs(words[0]) else words[:1]
+        yield pytest.param(words, marks=[pytest.mark.long] if verb in known else [])
+        known.add(verb)
+
+
+def takes_verbs(name: str) -> bool:
+    actions = command_parser(name, command_module(name))._actions
+    return any(isinstance(action.choices, dict) for action in actions)
 
 
 def takes(words: tuple[str, ...], option: str) -> bool:
@@ -101,7 +116,7 @@ def copies(prepared: Path, tmp_path_factory: pytest.TempPathFactory) -> dict[str
     return {name: Copies(prepared / name, folder / name) for name in ("desk", "recorded")}
 
 
-@pytest.mark.parametrize("words", examples(), ids=" ".join)
+@pytest.mark.parametrize("words", list(by_verb()), ids=" ".join)
 def test_an_example_runs_and_changes_nothing_in_a_dry_run(
     copies: dict[str, Copies], words: tuple[str, ...]
 ) -> None:

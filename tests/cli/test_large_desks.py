@@ -21,6 +21,7 @@ def large(desk: Path, request: pytest.FixtureRequest) -> Path:
     return desk
 
 
+@pytest.mark.long
 @pytest.mark.skipif((os.cpu_count() or 1) < 2, reason="there is but one core")
 def test_several_processes_say_what_one_says(
     large: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
@@ -56,6 +57,7 @@ def test_where_no_process_can_be_had_one_does_it(
     assert vars(ask_in(large, "check", OLIVE_COMPASS_CACHE="")) == vars(plain)
 
 
+@pytest.mark.long
 @pytest.mark.skipif(os.name == "nt", reason="there is no such signal")
 @pytest.mark.parametrize("large", ["without"], indirect=True)
 def test_ctrl_c_ends_all_of_them_with_one_sentence(large: Path) -> None:

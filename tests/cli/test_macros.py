@@ -285,7 +285,7 @@ def test_live_at_a_terminal(desk: Path) -> None:  # noqa: C901
         wait = most
         while time.monotonic() < deadline and select.select([handle], [], [], wait)[0]:
             shown += os.read(handle, 65536)
-            wait = 0.3
+            wait = 0.15
 
     quiet()
     for keys in ("s", "p", "\x1b", "s", "", "1", "2,7\r", "\x1bn", "\x1bOQ", FIELD, "mode draw\r"):

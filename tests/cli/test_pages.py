@@ -295,6 +295,7 @@ def test_a_hostile_title_runs_nothing(ask: Ask, desk: Path, opened: Page) -> Non
     assert opened.errors == []
 
 
+@pytest.mark.long
 @needs_browser
 @pytest.mark.parametrize("width", [320, 760, 1280])
 def test_no_sheet_has_a_key_that_runs_into_its_command(

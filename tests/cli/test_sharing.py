@@ -496,6 +496,7 @@ def test_a_missing_git_is_said_plainly(ask: Ask, desk: Path) -> None:
     assert (answer.status, "name a folder instead" in answer.err) == (2, True)
 
 
+@pytest.mark.long
 def test_purposes_are_guessed_alike_in_every_process(desk: Path) -> None:
     """Texts are hashed anew in each: what is proposed does not hang on their order in a set."""
     said = {

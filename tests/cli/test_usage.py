@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 
 from olive_compass.desk.formats import tally_file
-from tests.conftest import Ask, ask_in, contents
+from tests.conftest import PICTURES, Ask, ask_in, contents
 
 SEATS = ("ivo", "klara", "runa")
 
@@ -209,7 +209,7 @@ def _practise(desk: Path, answers: list[str]) -> str:
     return out.getvalue()
 
 
-@pytest.mark.parametrize("form", ["png", "svg", "pdf"])
+@pytest.mark.parametrize("form", PICTURES)
 def test_a_chart_is_drawn_in_each_form(counted: Ask, desk: Path, form: str) -> None:
     name = f"chart.{form}"
     drawn = counted("usage", "quillmap", "--as", form, "--out", name)

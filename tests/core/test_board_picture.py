@@ -29,6 +29,7 @@ from olive_compass.drawing.text_metrics import (
     fit,
     text_width,
 )
+from tests.conftest import PICTURES
 
 FORMS = [load_form("", name) for name in names("", "forms")]
 WORDS = st.text("aWi.é|ŒЩжαΩ_海—mM%$…", min_size=1, max_size=24)
@@ -153,7 +154,7 @@ def test_letters_are_as_wide_after_a_drawing_as_before() -> None:
     assert {char: text_width(char, 10) for char in "aWö—"} == before
 
 
-@pytest.mark.parametrize("name", ["png", "svg", "pdf"])
+@pytest.mark.parametrize("name", PICTURES)
 def test_a_drawing_is_the_same_bytes_each_time_and_reads_as_what_it_is(name: str) -> None:
     form = FORMS[0]
     key = Key(label="$x$", state="guarded", text="A $10 fence & a <gate>", group="Draw")
@@ -184,7 +185,7 @@ def test_the_first_groups_have_the_colours_and_each_is_named_once() -> None:
 
 
 @pytest.mark.filterwarnings("error")
-@pytest.mark.parametrize("name", ["png", "svg", "pdf"])
+@pytest.mark.parametrize("name", PICTURES)
 def test_a_chart_takes_any_title_as_it_stands(name: str) -> None:
     rows = [Bar("Fence at $5 to $x_$", {"key": 4, "menu": 2}, "F"), Bar("\u6d77", {"pen": 1})]
     data = bars("Cost $a", "2026 \u6d77", rows, "times", name)

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from olive_compass.core.keys.roses import SIZES, bearings
 from olive_compass.drawing.picture_parts import Text
 from olive_compass.drawing.rose_picture import EMPTY, Rose, Way, drawn, laid_out
+from tests.conftest import PICTURES
 
 TITLES = st.lists(st.text("aWi.éŒЩ海—m$", min_size=1, max_size=14), max_size=7).map(" ".join)
 
@@ -42,7 +43,7 @@ def apart(one: Text, other: Text) -> bool:
     return across or one.y + one.size <= other.y + 1e-6 or other.y + other.size <= one.y + 1e-6
 
 
-@pytest.mark.parametrize("form", ["png", "svg", "pdf"])
+@pytest.mark.parametrize("form", PICTURES)
 def test_empty_places_are_shown_and_the_same_roses_are_the_same_bytes(form: str) -> None:
     ways = (Way(0, "Next $layer", True), Way(180, ""))
     page = laid_out("Quillmap", "", [Rose("draw", ways)])
