@@ -30,8 +30,8 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import HOUSE, PERSONAL
 from olive_compass.core.schemes.resetting import Part
 from olive_compass.core.schemes.verdicts import Verdict
-from olive_compass.core.sharing.applying import ADOPTED, Planned
 from olive_compass.core.sharing.keysets import Entry, KeySet
+from olive_compass.core.sharing.planned import ADOPTED, Planned
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace

@@ -12,9 +12,9 @@ from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.sharing.applying import Planned
 from olive_compass.core.sharing.guessing import proposals
 from olive_compass.core.sharing.learning import learn
+from olive_compass.core.sharing.planned import Planned
 from olive_compass.core.sharing.proposals import SURE, Proposal, accepted, called, members
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.sharing.sameness import Practice, habits, practice, sameness

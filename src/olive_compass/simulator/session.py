@@ -10,9 +10,10 @@ from olive_compass.core.apps.trays import PREFIX as TRAY
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.macros.document import Document
+from olive_compass.core.macros.effects import DONE, FAILED
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.playing import world_of
-from olive_compass.core.macros.simulator import DONE, FAILED, unavailable
+from olive_compass.core.macros.simulator import unavailable
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import (
     CHOICE,

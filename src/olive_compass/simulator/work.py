@@ -10,10 +10,12 @@ from msgspec import Struct
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.macros.document import Document
+from olive_compass.core.macros.effects import CANCELLED, FAILED, STARTED
 from olive_compass.core.macros.inputs import accepted, declared
 from olive_compass.core.macros.macro import PREFIX, Macro, Step
-from olive_compass.core.macros.playing import Done, Played, Playing, Question, World, playing
-from olive_compass.core.macros.simulator import CANCELLED, FAILED, STARTED, unavailable
+from olive_compass.core.macros.played import Done, Played, Question
+from olive_compass.core.macros.playing import Playing, World, playing
+from olive_compass.core.macros.simulator import unavailable
 from olive_compass.core.wording import capital, clause
 from olive_compass.simulator.recorder import Recorder
 from olive_compass.simulator.saying import ASKS, REMARK, TROUBLE, Line

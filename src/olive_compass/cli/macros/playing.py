@@ -16,7 +16,8 @@ from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
 from olive_compass.core.apps.app import App
 from olive_compass.core.macros.document import Document, differences
 from olive_compass.core.macros.macro import Macro
-from olive_compass.core.macros.playing import Done, Played, Question, Stop, World, play, playing
+from olive_compass.core.macros.played import Done, Played, Question, Stop
+from olive_compass.core.macros.playing import World, play, playing
 from olive_compass.core.macros.simulator import first_mode
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk

@@ -13,7 +13,8 @@ from olive_compass.cli.terminal.layout import GREEN, OFF, RED, YELLOW
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.macros.document import Document, differences
 from olive_compass.core.macros.macro import Macro
-from olive_compass.core.macros.playing import Played, World, play
+from olive_compass.core.macros.played import Played
+from olive_compass.core.macros.playing import World, play
 from olive_compass.desk.formats import document_file
 from olive_compass.errors import UserError
 

@@ -25,8 +25,8 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
-from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned
 from olive_compass.core.sharing.keysets import KeySet
+from olive_compass.core.sharing.planned import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned
 from olive_compass.core.sharing.sameness import DAYS, Practice, habits
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk

@@ -8,7 +8,7 @@ from olive_compass.core.schemes.guards import Guarded
 from olive_compass.core.schemes.objections import rules, unavailable
 from olive_compass.core.schemes.objections.guards import guard_says
 from olive_compass.core.schemes.traits import not_assignable_says
-from olive_compass.core.sharing.applying import BEATEN, BREAKS, GIVEN, LASTS, MUTED, Obstacle
+from olive_compass.core.sharing.planned import BEATEN, BREAKS, GIVEN, LASTS, MUTED, Obstacle
 from olive_compass.desk.desk import Desk
 
 

@@ -5,8 +5,9 @@ from msgspec import Struct
 from olive_compass.core.changes.change import SURE, Answers, Change, Edit, Question, edited
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.view import View
-from olive_compass.core.sharing.applying import Planned, plan
+from olive_compass.core.sharing.applying import plan
 from olive_compass.core.sharing.keysets import KeySet
+from olive_compass.core.sharing.planned import Planned
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.structs import replace
 

@@ -9,9 +9,9 @@ from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.macros.acts import LOOKS, act_of
 from olive_compass.core.macros.editing import ask, drop, with_step
+from olive_compass.core.macros.effects import CANCELLED, FAILED
 from olive_compass.core.macros.inputs import declared, plain_number, point_of
 from olive_compass.core.macros.macro import Macro, Reference, Step, reference
-from olive_compass.core.macros.simulator import CANCELLED, FAILED
 from olive_compass.structs import replace
 
 #: What a suspicion is about.

@@ -8,7 +8,7 @@ from msgspec import Struct
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.rules import TAKES
 from olive_compass.core.macros.macro import Macro, Reference, Step
-from olive_compass.core.macros.playing import Played
+from olive_compass.core.macros.played import Played
 
 #: How a command can be started.
 WAYS = ("key", "menu", "toolbar", "swipe", "macro", "tray", *TAKES)

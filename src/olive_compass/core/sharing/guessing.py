@@ -8,14 +8,13 @@ that.
 from collections.abc import Iterable, Iterator, Sequence
 from typing import TypeVar
 
-from msgspec import Struct
-
 from olive_compass.core.apps.app import App
 from olive_compass.core.sharing.candidates import Candidate, candidates
 from olive_compass.core.sharing.choosing import editions, new_purpose, of_one_kind, one_each
+from olive_compass.core.sharing.found_purposes import Found, FoundName
 from olive_compass.core.sharing.judging import Keys, by_distance, by_likeness, judged, keys_of
 from olive_compass.core.sharing.proposals import LEAST, Guess, Proposal, members
-from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.sharing.titles import Form, essential, forms, turned
 from olive_compass.structs import replace
 
@@ -45,40 +44,6 @@ def proposals(
     )
 
 
-class _Group:
-    """A purpose, known or found, with who serves it by now: links first, then guesses."""
-
-    def __init__(self, purpose: Purpose | None, served: Iterable[Candidate] = ()) -> None:
-        self.purpose = purpose
-        self.served = list(served)
-        self.guessed: list[Guess] = []
-        if purpose and purpose.group:
-            self.words = essential(forms(purpose.group))
-        else:
-            self.words = ()
-
-    def members(self) -> list[Candidate]:
-        """Who serves it."""
-        return [*self.served, *(each.candidate for each in self.guessed)]
-
-    def has(self, app: App) -> bool:
-        """Whether an application has a command for it."""
-        return any(each.app is app for each in self.members())
-
-    def names(self) -> dict[str, None]:
-        """The titles of the purpose and of the commands that serve it."""
-        own = (self.purpose.title, *self.purpose.names) if self.purpose else ()
-        return dict.fromkeys((*own, *(each.command.title for each in self.members())))
-
-
-class _Named(Struct, frozen=True):
-    """A name of a group, with how far a form is from it."""
-
-    far: int
-    name: str
-    group: _Group
-
-
 class _Finder:
     """Looks through the commands without a purpose in three passes, each for what the one before left."""
 
@@ -92,10 +57,10 @@ class _Finder:
                 if each.place not in purposes.by_command:
                     self.open.append(each)
         self.known = [
-            _Group(purpose, (by_place[p] for p in purpose.places if p in by_place))
+            Found(purpose, (by_place[p] for p in purpose.places if p in by_place))
             for purpose in purposes.all
         ]
-        self.found: list[_Group] = []
+        self.found: list[Found] = []
         self._forget()
 
     def _forget(self) -> None:
@@ -121,13 +86,13 @@ class _Finder:
         self._name(keys)
 
     def _name(self, keys: dict[int, Keys]) -> None:
-        index: dict[Form, list[_Named]] = {}
+        index: dict[Form, list[FoundName]] = {}
         for group in self.known:
             for name in group.names():
                 for form, far in forms(name).items():
-                    index.setdefault(form, []).append(_Named(far, name, group))
+                    index.setdefault(form, []).append(FoundName(far, name, group))
         order = {id(group): n for n, group in enumerate(self.known)}
-        found: list[tuple[float, int, int, _Group, Guess]] = []
+        found: list[tuple[float, int, int, Found, Guess]] = []
         for number, each in enumerate(self._left()):
             # What a part is called is the name of a thing that is drawn, not of what somebody wants.
             if each.kind == "part":
@@ -177,7 +142,7 @@ class _Finder:
             fresh = of_one_kind(fresh)
             if len({self.editions[c.app.name] for _, c in fresh}) < 2:
                 return
-            group = _Group(None)
+            group = Found(None)
             self.found.append(group)
         # All of them are judged beside all others, before any of them is in the group.
         beside = [*(c for _, c in fresh), *group.members()]
@@ -194,24 +159,24 @@ class _Finder:
         for each in left:
             for part in _parts(each.essential):
                 alone.setdefault(part, []).append(each)
-        found: list[tuple[float, int, _Group | Candidate, Guess]] = []
+        found: list[tuple[float, int, Found | Candidate, Guess]] = []
         for number, each in enumerate(left):
             for part in _parts(each.essential):
                 near = _if_few(named.get(part, []))
-                pairs: list[tuple[_Group | Candidate, Guess]] = [*self._like_names(each, near)]
+                pairs: list[tuple[Found | Candidate, Guess]] = [*self._like_names(each, near)]
                 pairs += self._like_others(each, _if_few(alone[part]))
                 found += [(-guess.score, number, target, guess) for target, guess in pairs]
         for score, _, target, guess in sorted(found, key=lambda entry: entry[:2]):
             if -score < LEAST:
                 break
-            if isinstance(target, _Group):
+            if isinstance(target, Found):
                 self._take(target, guess)
             elif not {guess.candidate.place, target.place} & self.group_of.keys():
                 self._take_both(guess, target)
 
-    def _by_parts_of_names(self) -> dict[Form, list[tuple[Form, str, _Group]]]:
+    def _by_parts_of_names(self) -> dict[Form, list[tuple[Form, str, Found]]]:
         """The names of all groups, by the words that are left where one is taken out."""
-        named: dict[Form, list[tuple[Form, str, _Group]]] = {}
+        named: dict[Form, list[tuple[Form, str, Found]]] = {}
         for group in (*self.known, *self.found):
             for name in group.names():
                 words = essential(forms(name))
@@ -220,8 +185,8 @@ class _Finder:
         return named
 
     def _like_names(
-        self, each: Candidate, near: Iterable[tuple[Form, str, _Group]]
-    ) -> Iterator[tuple[_Group, Guess]]:
+        self, each: Candidate, near: Iterable[tuple[Form, str, Found]]
+    ) -> Iterator[tuple[Found, Guess]]:
         """The groups with a name that a command's title is like."""
         for words, name, group in near:
             score = by_likeness(each.essential, words)
@@ -240,7 +205,7 @@ class _Finder:
 
     def _take_both(self, guess: Guess, target: Candidate) -> None:
         """Makes a group of two commands that are alike."""
-        group = _Group(None)
+        group = Found(None)
         self.found.append(group)
         self._take(group, guess)
         title = guess.candidate.command.title
@@ -261,7 +226,7 @@ class _Finder:
             has_neighbours=bool(about & {id(g) for g in self._groups_about(each)}),
         )
 
-    def _groups_about(self, each: Candidate) -> Iterator[_Group]:
+    def _groups_about(self, each: Candidate) -> Iterator[Found]:
         for place in each.neighbours:
             if group := self.group_of.get(place):
                 yield group
@@ -275,7 +240,7 @@ class _Finder:
 
     # What comes of it.
 
-    def _take(self, group: _Group, guess: Guess) -> None:
+    def _take(self, group: Found, guess: Guess) -> None:
         """Puts a guess into a group, unless the command or the group's place for it is taken."""
         each = guess.candidate
         if each.place in self.group_of or group.has(each.app):
@@ -301,14 +266,14 @@ class _Finder:
             )
 
 
-def _nearest(each: Candidate, index: dict[Form, list[_Named]]) -> list[_Named]:
+def _nearest(each: Candidate, index: dict[Form, list[FoundName]]) -> list[FoundName]:
     """For each group that a command may belong to by its name, that name which is nearest."""
-    best: dict[int, _Named] = {}
+    best: dict[int, FoundName] = {}
     for form, far in each.forms.items():
         for named in index.get(form, ()):
             have = best.get(id(named.group))
             if (have is None or far + named.far < have.far) and not named.group.has(each.app):
-                best[id(named.group)] = _Named(far + named.far, named.name, named.group)
+                best[id(named.group)] = FoundName(far + named.far, named.name, named.group)
     return list(best.values())
 
 

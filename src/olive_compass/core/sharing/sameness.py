@@ -11,7 +11,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.sharing.applying import Planned
+from olive_compass.core.sharing.planned import Planned
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.usage.tally import Tally
 
