@@ -10,7 +10,7 @@ from olive_compass.desk.shortcuts.shortcuts_content import Content, Entry
 Edit = tuple[int, int, str]
 
 
-class Places:
+class RecordPlaces:
     """The places for records of a file in a format, as they were read from its text."""
 
     def __init__(self, form: FileFormat, source: str, content: Content) -> None:

@@ -17,7 +17,7 @@ from olive_compass.desk.shortcuts.file_format import (
     escaped,
     their_mode,
 )
-from olive_compass.desk.shortcuts.record_places import Edit, Places
+from olive_compass.desk.shortcuts.record_places import Edit, RecordPlaces
 from olive_compass.desk.shortcuts.shortcut_cells import write_cell, write_key
 from olive_compass.desk.shortcuts.shortcuts_content import (
     Content,
@@ -71,7 +71,7 @@ class _Plan:
         self.added: dict[str, list[str]] = {}
         self.gone: set[tuple[int, int]] = set()
         self.unwritten: list[Unwritten] = []
-        self.places = Places(form, text, content)
+        self.places = RecordPlaces(form, text, content)
 
     def settle(self, wanted: Wanted) -> None:
         """Plans what one command needs in one mode; what the notation has no way to write is named."""
