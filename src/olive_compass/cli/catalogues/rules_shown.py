@@ -6,7 +6,8 @@ from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.guesses import guessed
-from olive_compass.core.wording import yes_or_no
+from olive_compass.core.apps.rules import Rules
+from olive_compass.core.wording import clause, yes_or_no
 from olive_compass.desk.formats.app_file import Reading
 
 
@@ -45,22 +46,12 @@ _PLAIN = {"all": "all", "named": "only those with a name, such as F6", "none": "
 def _of_keys(app: App) -> list[tuple[str, str]]:
     """What a trigger may be."""
     r = app.rules
-    held = "all"
-    if r.modifiers is not None:
-        held = ", ".join(r.modifiers) or "none"
-    runs = ["none" if r.longest_sequence == 1 else f"up to {r.longest_sequence} strokes"]
-    if r.typed_sequences:
-        runs[0] += ", letters typed"
-    if r.closing_key:
-        runs.append(f"{r.closing_key} ends one")
-    if r.wait:
-        runs.append(f"it ends after {r.wait:g} s")
     roses = ", ".join(f"{mode}: {size} directions" for mode, size in r.swipes.items())
     return [
         ("duplicate keys", r.duplicates + guessed(app, "duplicates")),
         ("keys for a command", str(r.most_keys or "any number") + guessed(app, "most-keys")),
-        ("sequences", "; ".join(runs) + guessed(app, "longest-sequence")),
-        ("modifiers", held + guessed(app, "modifiers")),
+        ("sequences", _sequences(r) + guessed(app, "longest-sequence")),
+        ("modifiers", _modifiers(r) + guessed(app, "modifiers")),
         ("plain keys", _PLAIN[r.plain_keys]),
         ("turning a key off", "possible" if r.can_mute else "not possible"),
         ("numeric pad", "its digits are those of the row" if r.fold_pad else "keys of its own"),
@@ -71,6 +62,26 @@ def _of_keys(app: App) -> list[tuple[str, str]]:
         ("swipes", roses or "none"),
         ("takes besides", ", ".join(r.takes) or "nothing but keys and swipes"),
     ]
+
+
+def _modifiers(rules: Rules) -> str:
+    """The modifiers that a trigger may have."""
+    if rules.modifiers is None:
+        return "all"
+    return ", ".join(rules.modifiers) or "none"
+
+
+def _sequences(rules: Rules) -> str:
+    """How long a run may be, how it is typed, and what ends one."""
+    runs = "none"
+    if rules.longest_sequence > 1:
+        runs = f"up to {rules.longest_sequence} strokes"
+    if rules.typed_sequences:
+        runs += ", letters typed"
+    runs += clause("; {} ends one", rules.closing_key)
+    if rules.wait:
+        runs += f"; it ends after {rules.wait:g} s"
+    return runs
 
 
 def _of_the_rest(app: App) -> list[tuple[str, str]]:

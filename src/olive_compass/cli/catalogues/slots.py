@@ -79,15 +79,28 @@ def slot(args: AppSlotOptions, context: Surroundings) -> int:
     command = _slot_named(app, args.slot, context)
     if args.content is None and not args.empty and not args.shift:
         return _say_content(args.project, args.json, context, app, command)
-    if args.empty:
-        content = ""
-    else:
-        content = (args.content or "").strip()
+    content = ""
+    if args.content and not args.empty:
+        content = args.content.strip()
     noted = _noted(app, data, command.id, content, args.shift, args.project)
     # Nothing is written where nothing was noted; what moved in the application is to be said all the same.
     if noted.data == data and not args.json:
         for text in noted.said:
             context.report(text)
+    return _keep_noted(args, context, desk, app, command, content, noted)
+
+
+def _keep_noted(
+    args: AppSlotOptions,
+    context: Surroundings,
+    desk: Desk,
+    app: App,
+    command: Command,
+    content: str,
+    noted: "_Noted",
+) -> int:
+    """Saves what was noted of a slot, and says what follows from it."""
+    path, data = about_file(desk, app.name)
     # Read back with the project's own slots, as every other command will see it.
     about = app_file.read(noted.data, path, app.name, args.project or desk.settings.project)
     there = clause(" in {}", args.project)

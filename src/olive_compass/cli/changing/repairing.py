@@ -40,9 +40,7 @@ def _repair_all(args: "Repairs", context: Surroundings) -> int:
     lines: list[str] = []
     repaired: list[dict[str, Any]] = []
     for view in views_of(desk, pick.stacks(desk, args.app), desk.keyboard):
-        found = [
-            f for f in all_findings(view, desk.settings.severities) if f.fix and f.accepted is None
-        ]
+        found = [f for f in all_findings(view, desk.settings.severities) if _is_to_repair(f)]
         change = repair(view, Repair(tuple(f.fix for f in found if f.fix), Answers(sure=True)))
         for question in change.questions:
             raise saying.unanswered(desk, view, question, "Look at it with: olive-compass check")
@@ -52,18 +50,24 @@ def _repair_all(args: "Repairs", context: Surroundings) -> int:
         repaired += [as_json(desk, view, finding) for finding in found]
     what = f"repaired {counted(len(files), 'scheme')} after a check"
     number = None
+    as_text = args.form != "json"
     if files:
-        if args.form != "json":
+        if as_text:
             context.say("\n".join(lines))
         _agree(args.yes, context)
         number = save(desk, context, files, what)
-    if args.form == "json":
+    if not as_text:
         context.json(_document(what, number, files, repaired))
     elif files:
         context.report("Done. To undo: olive-compass undo")
     else:
         context.say("There is nothing that can be repaired safely.")
     return 0
+
+
+def _is_to_repair(finding: Finding) -> bool:
+    """Whether it can be repaired without asking, and nobody has accepted it as it is."""
+    return finding.fix is not None and finding.accepted is None
 
 
 def _document(

@@ -150,26 +150,36 @@ def question_text(question: Question) -> tuple[str, str]:
 
 def unanswered(desk: Desk, view: AppView, question: Question, way_out: str) -> UserError:
     """The error of a question that nobody can answer."""
-    if question.what == TAKEN and not isinstance(question.about, Verdict):
-        about = question.about if isinstance(question.about, tuple) else ()
-        keys = [str(each.trigger) for each in about if isinstance(each, Verdict)]
-        what = "Places are taken"
-        if keys:
-            what = f"{joined(keys)} {by_number(len(keys), 'is', 'are')} taken"
-        return UserError(f"{what}; nothing was changed.", hint=way_out)
     if question.what == SURE:
         return UserError("This asks first; nothing was changed.", hint=way_out)
+    if question.what == TAKEN and not isinstance(question.about, Verdict):
+        return UserError(f"{_taken_places(question)}; nothing was changed.", hint=way_out)
     says = f"{_about(desk, view, question)}; nothing was changed."
-    guards = _guards(question)
-    if isinstance(question.about, Verdict):
-        guards = []
-        if question.what == GUARD:
-            guards = list(question.about.evidence(guards_of.KIND))
-    if guards:
-        path = scheme_path(view.app.name, guards[0].scheme.name)
-        number = desk.line(path, "guard", str(guards[0].trigger))
-        return UserError(says, file=path, line=number, hint=way_out)
-    return UserError(says, hint=way_out)
+    guards = _guards_asked_about(question)
+    if not guards:
+        return UserError(says, hint=way_out)
+    path = scheme_path(view.app.name, guards[0].scheme.name)
+    number = desk.line(path, "guard", str(guards[0].trigger))
+    return UserError(says, file=path, line=number, hint=way_out)
+
+
+def _taken_places(question: Question) -> str:
+    """Which keys of several are taken, or that places are."""
+    if not isinstance(question.about, tuple):
+        return "Places are taken"
+    keys = [str(each.trigger) for each in question.about if isinstance(each, Verdict)]
+    if not keys:
+        return "Places are taken"
+    return f"{joined(keys)} {by_number(len(keys), 'is', 'are')} taken"
+
+
+def _guards_asked_about(question: Question) -> list[Guarded]:
+    """The guards that a question is about, none where it asks something else of a verdict."""
+    if not isinstance(question.about, Verdict):
+        return _guards(question)
+    if question.what == GUARD:
+        return list(question.about.evidence(guards_of.KIND))
+    return []
 
 
 def asked_lines(desk: Desk, view: AppView, question: Question) -> list[str]:

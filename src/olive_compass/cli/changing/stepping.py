@@ -77,26 +77,31 @@ def _take_each(
 def take_steps(args: StepOptions, context: Surroundings, how: Stepping) -> int:
     """Takes back the record that ``how`` finds, N times."""
     taken: list[dict[str, Any]] = []
-    status, stopped, refused = 0, 0, None
+    status, refused = 0, None
     try:
         status = _take_each(args, context, how, taken)
     except UserError as error:
         # What was done until then holds, and is said before the reason why it ends there.
         refused = error
     done = sum(each["change"] is not None for each in taken)
-    if args.steps > done and taken and not args.dry_run:
+    is_short = args.steps > done and bool(taken) and not args.dry_run
+    if is_short:
         context.report(f"{how.deed.split()[0].capitalize()} {done} of {args.steps} changes.")
-        stopped = 1
-    if args.json and not (refused and not taken):
+    if args.json and (taken or not refused):
         context.json({"changed": done > 0, "dry-run": args.dry_run, "taken-back": taken})
     elif done:
-        how_many = ""
-        if done > 1:
-            how_many = f" {done}"
-        context.report(f"To {how.back}: olive-compass {how.back}{how_many}")
+        _say_way_back(context, how, done)
     if refused is not None:
         raise refused
-    return status or stopped
+    return status or int(is_short)
+
+
+def _say_way_back(context: Surroundings, how: Stepping, done: int) -> None:
+    """How so many steps are taken the other way."""
+    how_many = ""
+    if done > 1:
+        how_many = f" {done}"
+    context.report(f"To {how.back}: olive-compass {how.back}{how_many}")
 
 
 def _step(

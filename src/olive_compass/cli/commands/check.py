@@ -113,22 +113,29 @@ def _check(args: CheckOptions, asked: Wanted, context: Surroundings) -> int:
     else:
         found = checked(desk, apps, context)
     counts = _counts(found)
+    failed = bool(counts["error"] or (args.strict and counts["warning"]))
+    notes = args.notes or context.verbose
     listed = [finding for each in found for finding in each.findings]
     # What a person accepted is counted and said, and does not fail the check.
     accepted = len(listed) - sum(counts.values())
-    failed = bool(counts["error"] or (args.strict and counts["warning"]))
-    notes = args.notes or context.verbose
-    if asked.form == "json":
-        said = {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed}
-        give_json(asked.into, context, said)
-    elif asked.form in REPORTS:
-        _give_report(asked, context, listed)
-    elif asked.form != "text":
-        _give_table(asked, context, desk, found, notes)
-    elif not context.quiet:
-        _print_all(found, notes, context)
-        context.say(_verdict(counts, failed, len(found), accepted))
+    match asked.form:
+        case "json":
+            counted_ = {"passed": not failed, "counts": counts, "accepted": accepted}
+            give_json(asked.into, context, {**counted_, "findings": listed})
+        case form if form in REPORTS:
+            _give_report(asked, context, listed)
+        case "text":
+            _say_all(found, notes, context, _verdict(counts, failed, len(found), accepted))
+        case _:
+            _give_table(asked, context, desk, found, notes)
     return exit_status.failed(failed)
+
+
+def _say_all(found: list[Checked], notes: bool, context: Surroundings, verdict: str) -> None:
+    """The findings and what they come to, unless only the status is wanted (``--quiet``)."""
+    if not context.quiet:
+        _print_all(found, notes, context)
+        context.say(verdict)
 
 
 def _give_report(asked: Wanted, context: Surroundings, listed: list[dict[str, Any]]) -> None:

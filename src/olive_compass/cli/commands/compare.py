@@ -112,18 +112,29 @@ def run(args: CompareOptions, context: Surroundings) -> int:
     labels = (before.label, after.label)
     if args.json:
         context.json(_document(labels, sections, pairs))
-    elif asked.form != "text":
+    elif asked.form == "text":
+        _say(context, whose, sections, pairs, by_decision)
+    else:
         summary = _counted(pairs)
         if by_decision:
             summary = counted_differences(sections)
         _give(asked, context, labels, tuple(_contrasts(whose, sections, pairs)), summary)
-    else:
-        if by_decision or sections:
-            print_sections(context, whose, sections)
-        if not by_decision:
-            _print(context, pairs)
-            _print_savings(context, whose, pairs)
     return 0
+
+
+def _say(
+    context: Surroundings,
+    desk: Desk,
+    sections: list[Section],
+    pairs: list[Pair],
+    by_decision: bool,
+) -> None:
+    """The differences as text: of decisions, or of presses with what they save."""
+    if by_decision or sections:
+        print_sections(context, desk, sections)
+    if not by_decision:
+        _print(context, pairs)
+        _print_savings(context, desk, pairs)
 
 
 def _document(

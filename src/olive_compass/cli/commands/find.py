@@ -2,7 +2,7 @@
 
 import argparse
 from collections.abc import Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import exit_status, pick, words
 from olive_compass.cli.completion import app_names, complete_with
@@ -24,6 +24,9 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
+
+if TYPE_CHECKING:
+    from olive_compass.drawing.documents import Table
 
 GROUP = "first steps"
 ORDER = 50
@@ -105,19 +108,7 @@ def run(args: FindOptions, context: Surroundings) -> int:
     query = _asked(args, desk)
     pick.show_keys(args.keys_as, context, desk, [query.app] if query.app else [])
     context.as_json = asked.form == "json" and not asked.into.out
-    keymaps = [
-        Keymap(pick.only(stack, args.only), desk.keyboard) for stack in pick.stacks(desk, query.app)
-    ]
-    if query.app and query.mode:
-        pick.mode(keymaps[0].app, query.mode)
-    if asked.form == "text":
-        limit = most_rows(context, args.limit)
-    else:
-        limit = args.limit or EVERY
-    named = []
-    if query.words:
-        named = desk.purposes.named(query.words)
-    answer = search_desk(keymaps, named, query, limit)
+    answer = _answer(args, context, desk, query, as_text=asked.form == "text")
     if asked.into.out and not answer.total:
         context.say(f"{_nothing(query)} Nothing was written.")
     elif asked.form == "text":
@@ -125,6 +116,23 @@ def run(args: FindOptions, context: Surroundings) -> int:
     else:
         _give(asked, context, desk, query, answer)
     return exit_status.found(answer.total)
+
+
+def _answer(
+    args: FindOptions, context: Surroundings, desk: Desk, query: SearchQuery, as_text: bool
+) -> SearchAnswer:
+    """What is found, as much of it as is to be shown."""
+    stacks = [pick.only(stack, args.only) for stack in pick.stacks(desk, query.app)]
+    keymaps = [Keymap(stack, desk.keyboard) for stack in stacks]
+    if query.app and query.mode:
+        pick.mode(keymaps[0].app, query.mode)
+    limit = args.limit or EVERY
+    if as_text:
+        limit = most_rows(context, args.limit)
+    named = []
+    if query.words:
+        named = desk.purposes.named(query.words)
+    return search_desk(keymaps, named, query, limit)
 
 
 def _asked(args: FindOptions, desk: Desk) -> SearchQuery:
@@ -185,22 +193,26 @@ def _give(
         document = {"near": answer.near, "total": answer.total, "hits": hits}
         give_json(asked.into, context, document)
         return
-    from olive_compass.drawing.documents import Cell, Table
-
-    rows = [_row(context, hit) for hit in answer.hits]
-    kept = list(range(len(HEADINGS)))
-    if asked.form != "csv":
-        # A program finds a column by its place; a person wants none that is empty, or the same throughout.
-        rows = _without_app(query, rows)
-        kept = [n for n in kept if any(row[n] for row in rows)]
-    table = Table(
-        tuple(HEADINGS[n] for n in kept), tuple(tuple(Cell(row[n]) for n in kept) for row in rows)
-    )
-    of = answer.hits[:1] if query.app else ()
-    parts = [desk.settings.name, *(hit.keymap.app.heading for hit in of)]
+    parts = [desk.settings.name]
+    if query.app and answer.hits:
+        parts.append(answer.hits[0].keymap.app.heading)
     subtitle = " · ".join([*parts, counted(answer.total, "command")])
     matter = Matter(_title(query, near=answer.near), subtitle, _left_out(answer))
-    give_table(asked, context, matter, table, "a4")
+    rows = [_row(context, hit) for hit in answer.hits]
+    give_table(asked, context, matter, _table(query, rows, whole=asked.form == "csv"), "a4")
+
+
+def _table(query: SearchQuery, rows: list[tuple[str, ...]], whole: bool) -> "Table":
+    """What was found as a table; ``whole``: with every column, for a program finds one by its place."""
+    from olive_compass.drawing.documents import Cell, Table
+
+    kept = list(range(len(HEADINGS)))
+    if not whole:
+        # A person wants no column that is empty, or the same throughout.
+        rows = _without_app(query, rows)
+        kept = [n for n in kept if any(row[n] for row in rows)]
+    cells = tuple(tuple(Cell(row[n]) for n in kept) for row in rows)
+    return Table(tuple(HEADINGS[n] for n in kept), cells)
 
 
 def _title(query: SearchQuery, *, near: bool) -> str:

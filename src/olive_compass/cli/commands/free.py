@@ -76,6 +76,11 @@ class Found(Struct, frozen=True, kw_only=True):
     def slots(self) -> list[Slot]:
         return [slot for banks in self.map.values() for bank in banks.values() for slot in bank]
 
+    @property
+    def count(self) -> int:
+        """How many keys are free."""
+        return sum(slot.free for slot in self.slots)
+
 
 class FreeOptions(Common, kw_only=True):
     """The options of ``free``."""
@@ -100,18 +105,22 @@ def run(args: FreeOptions, context: Surroundings) -> int:
         command = pick.command(view.app, args.command, context)
     named = (pick.mode(view.app, args.mode),) if args.mode else ()
     found = _found(desk, view, command, named, args.limit)
-    count = sum(slot.free for slot in found.slots)
     if args.json:
         context.json(_as_json(view.app.name, command.id if command else None, found))
     else:
-        where = "in every mode"
-        if named or command:
-            where = view.app.modes.phrase(found.modes)
-        context.say(
-            f"{BOLD}{view.app.title}{OFF}: {count} of {len(found.slots)} keys are free {where}."
-        )
+        _say_free(context, view, found, everywhere=not named and not command)
         _print(view, command, found, context)
-    return exit_status.found(found.ranked if command else count)
+    if command:
+        return exit_status.found(found.ranked)
+    return exit_status.found(found.count)
+
+
+def _say_free(context: Surroundings, view: AppView, found: Found, everywhere: bool) -> None:
+    where = "in every mode"
+    if not everywhere:
+        where = view.app.modes.phrase(found.modes)
+    title = f"{BOLD}{view.app.title}{OFF}"
+    context.say(f"{title}: {found.count} of {len(found.slots)} keys are free {where}.")
 
 
 def _print(view: View, command: Command | None, found: "Found", context: Surroundings) -> None:
@@ -128,9 +137,7 @@ def _found(
     desk: Desk, view: AppView, command: Command | None, named: tuple[str, ...], most: int
 ) -> Found:
     """What is free in the modes that were named, or in those of the command."""
-    wanted = named or (ROOT,)
-    if command and not named:
-        wanted = command.usable_in
+    wanted = named or (command.usable_in if command else (ROOT,))
     modes = view.app.modes.inside(wanted)
     found = Found(modes=modes, map=free_map(view, modes), ranked=[], why=[])
     if command is None:
@@ -170,15 +177,23 @@ def _after(
                 "taken": [{"key": key, "title": title} for key, title in taken],
             }
         )
-        return exit_status.found(left)
-    _say_after(context, view, first, modes, left, taken)
-    alone = {c for mode in modes for c in keymap.winners(press, mode)}
+    else:
+        _say_after(context, view, first, modes, left, taken)
+        _say_alone(context, view, first, modes, begins_any=bool(longer))
+    return exit_status.found(left)
+
+
+def _say_alone(
+    context: Surroundings, view: AppView, first: Run, modes: tuple[str, ...], begins_any: bool
+) -> None:
+    """What the beginning of a run does by itself, and that it has to wait."""
+    press = view.keymap.keyboard.press_of(first)
+    alone = {c for mode in modes for c in view.keymap.winners(press, mode)}
     meanings = joined(dict.fromkeys(view.meaning(c.does) or "a mute" for c in alone))
     if meanings:
         context.say(f"{first} alone is {meanings}: each sequence after it makes that one wait.")
-    elif not longer:
+    elif not begins_any:
         context.say(f"Nothing begins with {first} yet.")
-    return exit_status.found(left)
 
 
 def _beginning(app: App, text: str) -> Run:
