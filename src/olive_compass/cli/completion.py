@@ -106,19 +106,24 @@ _ARGUMENTS: dict[str, Completer] = {"KEY": keys, "KEYS": keys, "FINDING": findin
 
 def complete_values(parser: argparse.ArgumentParser) -> None:
     """Gives each argument that has no completer the one for its name, and files only where one is meant."""
+    for action in parser._actions:
+        if action.choices is None and not hasattr(action, "completer") and action.nargs != 0:
+            complete_with(action, _completer_of(action))
+
+
+def _completer_of(action: argparse.Action) -> object:
+    """What completes an argument, by its option or by the name of its value."""
     from argcomplete.completers import FilesCompleter, SuppressCompleter
 
-    for action in parser._actions:
-        if action.choices is not None or hasattr(action, "completer") or action.nargs == 0:
-            continue
-        name = str(action.metavar or "")
-        known = next((_OPTIONS[o] for o in action.option_strings if o in _OPTIONS), None)
-        if known or name in _ARGUMENTS:
-            complete_with(action, known or _ARGUMENTS[name])
-        elif any(word in name for word in ("FILE", "FOLDER", "LISTING")):
-            complete_with(action, FilesCompleter())
-        else:
-            complete_with(action, SuppressCompleter())
+    for option in action.option_strings:
+        if option in _OPTIONS:
+            return _OPTIONS[option]
+    name = str(action.metavar or "")
+    if name in _ARGUMENTS:
+        return _ARGUMENTS[name]
+    if any(word in name for word in ("FILE", "FOLDER", "LISTING")):
+        return FilesCompleter()
+    return SuppressCompleter()
 
 
 def scheme_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:

@@ -25,6 +25,11 @@ class Place(Struct, frozen=True, kw_only=True):
     least: int
     most: int
 
+    @property
+    def is_full(self) -> bool:
+        """Whether the command takes no further word."""
+        return self.given >= self.most
+
 
 def with_app(
     parser: argparse.ArgumentParser, words: list[str], named: str | None, context: Surroundings
@@ -46,9 +51,7 @@ def with_app(
     except UserError:
         # The command itself will say what is wrong with the desk.
         return words
-    if first and _names_app(desk, first):
-        return words
-    if place.given and place.given + 1 > place.most:
+    if first and (_names_app(desk, first) or place.is_full):
         return words
     used = current(desk, context)
     if used:
@@ -98,10 +101,18 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
     # A verb comes before the application: ``app mode add quillmap trace``.
     if wanted and given and given[0][1] in (wanted[0].choices or ()):
         wanted, given = wanted[1:], given[1:]
-    if not wanted or wanted[0].dest != "app" or wanted[0].nargs == "?":
+    if not wanted or not _is_app(wanted[0]):
         return None
+    at = len(words)
+    if given:
+        at = given[0][0]
     least, most = _least_and_most(wanted)
-    return Place(at=given[0][0] if given else len(words), given=len(given), least=least, most=most)
+    return Place(at=at, given=len(given), least=least, most=most)
+
+
+def _is_app(action: argparse.Action) -> bool:
+    """Whether it is an application that must be named."""
+    return action.dest == "app" and action.nargs != "?"
 
 
 def _least_and_most(wanted: list[argparse.Action]) -> tuple[int, int]:

@@ -3,7 +3,8 @@
 import argparse
 import os
 import sys
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
+from itertools import chain, takewhile
 from typing import TYPE_CHECKING, Any, NoReturn
 
 from olive_compass import PROGRAM
@@ -231,7 +232,7 @@ def group_alone(parser: argparse.ArgumentParser, words: list[str]) -> bool:
     has_verbs = any(isinstance(each, argparse._SubParsersAction) for each in parser._actions)
     if not has_verbs or positionals(parser, words) or {"-h", "--help"} & set(words):
         return False
-    known = {name for action in parser._actions for name in action.option_strings}
+    known = set(chain.from_iterable(action.option_strings for action in parser._actions))
     options = [word for word in words if word.startswith("-")]
     unknown = [word for word in options if word.partition("=")[0] not in known]
     if unknown:
@@ -261,22 +262,24 @@ def positionals(parser: argparse.ArgumentParser, words: Sequence[str]) -> list[t
             # After it nothing is an option, whatever it begins with.
             found += list(enumerate(words[n + 1 :], n + 1))
             break
-        action = options.get(word)
-        if action is None:
-            if not word.startswith("-") or word == "-":
-                found.append((n, word))
-            n += 1
-        elif action.nargs in ("+", "*"):
-            n += 1
-            # Such an option takes words until the next one; argparse does the same.
-            while n < len(words) and words[n] not in options:
-                n += 1
-        elif isinstance(action.nargs, int):
-            # Such as 0 of an option that is only said.
-            n += 1 + action.nargs
-        else:
-            n += 2 if action.nargs is None else 1
+        if word in options:
+            n += 1 + _values_of(options[word], words[n + 1 :], options)
+            continue
+        if not word.startswith("-") or word == "-":
+            found.append((n, word))
+        n += 1
     return found
+
+
+def _values_of(action: argparse.Action, after: Sequence[str], options: Container[str]) -> int:
+    """How many of the words after an option are its values."""
+    if isinstance(action.nargs, int):
+        # Such as 0 of an option that is only said.
+        return action.nargs
+    if action.nargs in ("+", "*"):
+        # Such an option takes words until the next one; argparse does the same.
+        return len(list(takewhile(lambda word: word not in options, after)))
+    return int(action.nargs is None)
 
 
 #: The options of every command: how they are written, and what they do.

@@ -2,6 +2,7 @@
 
 import argparse
 import re
+from itertools import chain
 from typing import Any
 
 from msgspec import Struct
@@ -197,7 +198,8 @@ def _rows(wanted: _Wanted) -> tuple[tuple[str, ...], ...]:
         rows.append(tuple(_names(KNOWN[wanted.name])))
     for text in (wanted.dials, wanted.faders):
         # A dial that stands in a row already is only said to be one.
-        new = tuple(name for name in _names(text) if not any(name in row for row in rows))
+        there = set(chain.from_iterable(rows))
+        new = tuple(name for name in _names(text) if name not in there)
         if new:
             rows.append(new)
     if not rows:

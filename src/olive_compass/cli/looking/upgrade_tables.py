@@ -94,9 +94,7 @@ def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: boo
     """How the new version affects each decision, with the command that settles it."""
     counts = Counter(verdict.what for verdict in found.verdicts)
     context.say(f"{BOLD}Your decisions{OFF}: {_summary(counts) or 'no decisions'}")
-    shown = list(found.verdicts)
-    if not whole:
-        shown = [verdict for verdict in shown if verdict.what != HOLDS or verdict.says]
+    shown = [verdict for verdict in found.verdicts if whole or _is_news(verdict)]
     if shown:
         rows = [_verdict_row(old, found.app, verdict) for verdict in shown]
         print_table(context, ("", "scheme", "decision", "key", "why"), rows)
@@ -104,6 +102,11 @@ def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: boo
     going = [v for v in found.verdicts if v.what == REDUNDANT]
     if going:
         _print_needless(context, old, going)
+
+
+def _is_news(verdict: Verdict) -> bool:
+    """Whether there is more to say of a decision than that it holds."""
+    return verdict.what != HOLDS or bool(verdict.says)
 
 
 def _print_needless(context: Surroundings, old: App, going: Sequence[Verdict]) -> None:

@@ -12,6 +12,7 @@ from olive_compass.cli.macros.playing import fresh_document
 from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, RED, YELLOW
+from olive_compass.core.apps.app import App
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.plain import lines_of
 from olive_compass.core.schemes.deciding import Keymap
@@ -54,16 +55,9 @@ def simulate(args: SessionOptions, context: Surroundings) -> int:
     session = _session(args.mode, args.document, context, desk, app.name)
     if record:
         session.recorder.start(title)
-    live = args.script is None and context.interactive
     interrupted: KeyboardInterrupt | None = None
     try:
-        if live:
-            from olive_compass.simulator.live import run_live
-
-            schemes = " over ".join(desk.stack(app.name).names)
-            run_live(session, f"{app.heading} ({schemes})", context.colour)
-        else:
-            _from_script(args.script, context, session)
+        _run(args, context, desk, app, session)
     except KeyboardInterrupt as stop:
         # What was recorded until then is kept.
         interrupted = stop
@@ -76,9 +70,27 @@ def simulate(args: SessionOptions, context: Surroundings) -> int:
     status = _afterwards(args.dry_run, args.no_log, args.log, context, desk, session)
     if interrupted is not None:
         raise interrupted
-    if asked and not live:
+    if asked and not _is_live(args, context):
         return 2
     return status
+
+
+def _is_live(args: SessionOptions, context: Surroundings) -> bool:
+    """Whether a person presses the keys."""
+    return args.script is None and context.interactive
+
+
+def _run(
+    args: SessionOptions, context: Surroundings, desk: Desk, app: App, session: Session
+) -> None:
+    """The session itself, until it is left or the script ends."""
+    if not _is_live(args, context):
+        _from_script(args.script, context, session)
+        return
+    from olive_compass.simulator.live import run_live
+
+    schemes = " over ".join(desk.stack(app.name).names)
+    run_live(session, f"{app.heading} ({schemes})", context.colour)
 
 
 def _session(

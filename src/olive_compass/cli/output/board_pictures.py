@@ -1,6 +1,6 @@
 """``board --as png``: the keyboard as a picture, with what each key does."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -61,27 +61,33 @@ def _panels(
     what: BoardQuery, form: Form, group: Callable[[str], str], only_used: bool
 ) -> "list[Panel]":
     """A keyboard for each group of modifiers, and the devices beside it on which something lies."""
-    from olive_compass.drawing.board_picture import Panel
-
     devices = [device_form(each) for each in beside(what.keymap)]
     codes = [code for each in devices for code in each.seats]
-    panels = []
+    panels: list[Panel] = []
     for held in what.groups:
         keys = keys_with(what, held, codes)
         used = {code for code, each in keys.items() if _is_seen(*each)}
         # Eight boards of which six are empty would hide the two that say something.
-        if only_used and not used:
-            continue
-        found = {code: _key(what, code, *each, group) for code, each in keys.items()}
-        title = "without modifiers"
-        if held:
-            title = f"with {'+'.join(held)}"
-        panels.append(Panel(title, form, _on(form, found)))
-        # A device on which nothing lies takes no room in the picture.
-        for device in devices:
-            if not used.isdisjoint(device.seats):
-                panels.append(Panel(f"{device.title} {title}", device, _on(device, found)))
+        if used or not only_used:
+            found = {code: _key(what, code, *each, group) for code, each in keys.items()}
+            # A device on which nothing lies takes no room in the picture.
+            shown = [device for device in devices if not used.isdisjoint(device.seats)]
+            panels += _panels_with(held, form, shown, found)
     return panels
+
+
+def _panels_with(
+    held: tuple[str, ...], form: Form, devices: list[Form], found: "dict[str, Key]"
+) -> "Iterator[Panel]":
+    """The keyboard under some modifiers, and these devices beside it."""
+    from olive_compass.drawing.board_picture import Panel
+
+    title = "without modifiers"
+    if held:
+        title = f"with {'+'.join(held)}"
+    yield Panel(title, form, _on(form, found))
+    for device in devices:
+        yield Panel(f"{device.title} {title}", device, _on(device, found))
 
 
 def _on(form: Form, keys: "Mapping[str, Key]") -> "dict[str, Key]":

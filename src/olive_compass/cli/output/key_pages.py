@@ -14,7 +14,7 @@ from olive_compass.core.keys.roses import bearing_name
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.board import FREE, BoardKey, beside, board_keys, shown_label
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.free import modifier_groups
 from olive_compass.core.schemes.roses import RosePlace, differing, places
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
@@ -127,24 +127,30 @@ def _board(keymap: Keymap, form: Form) -> "Board":
 
 def _grid(desk: Desk, keymap: Keymap, codes: list[str]) -> "dict[str, dict[str, tuple[Seen, ...]]]":
     """What each key does under each group of modifiers, mode by mode; keys that do nothing are left out."""
-    from olive_compass.drawing.key_page_values import Seen
-
-    form = keymap.keyboard.form
-    beside_it = [code for code in codes if form and code not in form.seats]
-    found: dict[str, dict[str, tuple[Seen, ...]]] = {}
+    found = {}
     for held in _held_groups(keymap):
-        by_mode = [board_keys(keymap, held, (mode,), beside_it) for mode in keymap.app.modes.names]
-        keys = {}
-        for code in codes:
-            press = ((held, keymap.keyboard.folded_code(code)),)
-            boards = (board[code] for board in by_mode)
-            here = dict(zip(keymap.app.modes.names, boards, strict=True))
-            seen = tuple(_seen(desk, keymap, press, mode, here) for mode in here)
-            if any(each.state != FREE for each in seen):
-                keys[code] = seen
+        keys = _keys_with(desk, keymap, codes, held)
         if keys:
             found["+".join(held)] = keys
     return found
+
+
+def _keys_with(
+    desk: Desk, keymap: Keymap, codes: list[str], held: tuple[str, ...]
+) -> "dict[str, tuple[Seen, ...]]":
+    """What the keys do under some modifiers, mode by mode."""
+    form = keymap.keyboard.form
+    beside_it = [code for code in codes if form and code not in form.seats]
+    modes = keymap.app.modes.names
+    by_mode = [board_keys(keymap, held, (mode,), beside_it) for mode in modes]
+    keys = {}
+    for code in codes:
+        press = ((held, keymap.keyboard.folded_code(code)),)
+        here = dict(zip(modes, (board[code] for board in by_mode), strict=True))
+        seen = tuple(_seen(desk, keymap, press, mode, here) for mode in here)
+        if any(each.state != FREE for each in seen):
+            keys[code] = seen
+    return keys
 
 
 def _decided_by(desk: Desk, keymap: Keymap, claim: Claim) -> str:
@@ -164,13 +170,11 @@ def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, B
         return _seen_inside(keymap, mode, here)
     outcome = keymap.decide_press(press, mode)
     titles = [words.meaning(keymap, claim.does) or "nothing" for claim in outcome.winners]
-    reasons = [_decided_by(desk, keymap, claim) for claim in outcome.winners]
-    reasons += [f"overrides: {_named(keymap, claim)}" for claim in outcome.overridden[:MOST]]
-    reasons += [f"goes on: {_named(keymap, claim)}" for claim in outcome.longer[:MOST]]
-    if len(outcome.longer) > MOST:
-        reasons.append(f"goes on: {len(outcome.longer) - MOST} more")
-    for command, why in key.keyless:
-        reasons.append(f"{words.title(keymap, command)} is left without a key: {why}")
+    reasons = list(_reasons(desk, keymap, outcome))
+    reasons += [
+        f"{words.title(keymap, command)} is left without a key: {why}"
+        for command, why in key.keyless
+    ]
     first = next((claim.command for claim in outcome.winners if claim.command), "")
     return Seen(
         state=key.drawn,
@@ -178,6 +182,18 @@ def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, B
         reasons=tuple(reasons),
         group=menu_of(keymap, first),
     )
+
+
+def _reasons(desk: Desk, keymap: Keymap, outcome: Outcome) -> Iterator[str]:
+    """Who decides a press, whom that hides, and what goes on from it."""
+    for claim in outcome.winners:
+        yield _decided_by(desk, keymap, claim)
+    for claim in outcome.overridden[:MOST]:
+        yield f"overrides: {_named(keymap, claim)}"
+    for claim in outcome.longer[:MOST]:
+        yield f"goes on: {_named(keymap, claim)}"
+    if len(outcome.longer) > MOST:
+        yield f"goes on: {len(outcome.longer) - MOST} more"
 
 
 def _seen_inside(keymap: Keymap, mode: str, here: Mapping[str, BoardKey]) -> "Seen":

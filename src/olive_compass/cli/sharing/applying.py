@@ -1,6 +1,7 @@
 """``keyset apply``: a set taken on by every application."""
 
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Iterator, Mapping
 from typing import Any
 
 from msgspec import Struct
@@ -26,7 +27,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.sharing.keysets import KeySet
-from olive_compass.core.sharing.planned import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned
+from olive_compass.core.sharing.planned import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned, PlanState
 from olive_compass.core.sharing.sameness import DAYS, Practice, habits
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
@@ -259,17 +260,9 @@ def _files(desk: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
 def _print_plan(
     context: Surroundings, desk: Desk, target: Target, change: Change, whole: bool, done: Practice
 ) -> None:
-    app = target.view.app
     planned = planned_of(change)
-    counts = {
-        what: sum(p.what == what for p in planned) for what in (ADOPTED, ALREADY, BLOCKED, ABSENT)
-    }
-    summary = ", ".join(f"{count} {what}" for what, count in counts.items() if count)
-    scheme = f"{app.name}/{target.scheme.name}{' (new)' if target.is_new else ''}"
-    context.say(f"{BOLD}{app.title}{OFF} {DIM}into {scheme}{OFF}: {summary}")
-    shown = planned
-    if not whole:
-        shown = [p for p in planned if p.what in (ADOPTED, BLOCKED)]
+    _print_summary(context, target, Counter(each.what for each in planned))
+    shown = [p for p in planned if whole or p.what in (ADOPTED, BLOCKED)]
     costs = [habits(target.view.keymap, p, done) for p in shown]
     rows = [_row(desk, target, p, cost) for p, cost in zip(shown, costs, strict=True)]
     if rows:
@@ -279,6 +272,15 @@ def _print_plan(
             f"  What it takes from others was pressed {counted(sum(costs), 'time')} in the {DAYS} days to "
             f"{done.last}: habits to change."
         )
+
+
+def _print_summary(context: Surroundings, target: Target, counts: Mapping[PlanState, int]) -> None:
+    """The application, the scheme that would change, and how many purposes are adopted, blocked and so on."""
+    app = target.view.app
+    each = [(counts.get(what, 0), what) for what in (ADOPTED, ALREADY, BLOCKED, ABSENT)]
+    summary = ", ".join(f"{count} {what}" for count, what in each if count)
+    scheme = f"{app.name}/{target.scheme.name}{' (new)' if target.is_new else ''}"
+    context.say(f"{BOLD}{app.title}{OFF} {DIM}into {scheme}{OFF}: {summary}")
 
 
 def _loss_text(loser: Command, left: tuple[Run, ...]) -> str:

@@ -1,6 +1,7 @@
 """Delivering keys into an application's own file: where it is, what would change, and writing it."""
 
 import os
+from collections.abc import Iterator
 from typing import Any
 
 from olive_compass.cli import exit_status, pick
@@ -143,19 +144,24 @@ def _files(
     is_first = bool(changes) and found.data is not None and found.last is None
     if is_first and not os.path.lexists(os.path.join(desk.root, backup)):
         changes.append(FileChange(backup, None, found.data))
-    seat = desk.bytes_or_none(seat_file.SEAT_FILE)
-    if to and desk.seat.files.get(app.name) != found.path:
-        new = seat_file.with_value(seat, "files", app.name, found.path)
-        changes.append(FileChange(seat_file.SEAT_FILE, seat, new))
-    about = desk.bytes(app_path(app.name))
-    if file_format and desk.reading(app.name).file_format != file_format:
-        reading = replace(desk.reading(app.name), file_format=file_format, pattern="")
-        changes.append(
-            FileChange(app_path(app.name), about, app_writing.with_reading(about, reading))
-        )
+    changes += _settings(to, file_format, desk, app, found.path)
     if changes or found.last is None or found.last.digest != digest(plan.data):
         changes.append(state_of(context, desk, app, found.path, plan.data, plan.keys, plan.deltas))
     return changes
+
+
+def _settings(
+    to: str | None, file_format: str | None, desk: Desk, app: App, path: str
+) -> Iterator[FileChange]:
+    """Where the file is and which format it has, to be known the next time, where it is not known yet."""
+    if to and desk.seat.files.get(app.name) != path:
+        seat = desk.bytes_or_none(seat_file.SEAT_FILE)
+        new = seat_file.with_value(seat, "files", app.name, path)
+        yield FileChange(seat_file.SEAT_FILE, seat, new)
+    if file_format and desk.reading(app.name).file_format != file_format:
+        about = desk.bytes(app_path(app.name))
+        reading = replace(desk.reading(app.name), file_format=file_format, pattern="")
+        yield FileChange(app_path(app.name), about, app_writing.with_reading(about, reading))
 
 
 def state_of(

@@ -120,26 +120,33 @@ def _by_examples(args: FileformatNewOptions, context: Surroundings, text: str) -
         for number, line in enumerate(text.split("\n")[:MOST_SHOWN], 1):
             context.say(f"{number:>4}  {line}")
         examples = _asked(context, args.titled)
-    while examples:
-        made = [pattern_of(each) for each in examples]
-        found: dict[str, Any] = {
-            "pattern": joined_patterns([each[0] for each in made]),
-            "entry": made[0][1],
-        }
-        # One key in a line of its own: a command with several keys has several lines.
-        if "(?P<keys>.*)" not in found["pattern"]:
-            found["several"] = "records"
-        if not asks:
-            return found
+    if not examples:
+        return {}
+    found = _told_by(examples)
+    while asks:
         content = read_entries(FileFormat(name=args.name, **found), text)
         _say_matches(context, content, text)
         more = []
         if content.outside:
             more = _asked(context, args.titled)
         if not more:
-            return found
+            break
         examples += more
-    return {}
+        found = _told_by(examples)
+    return found
+
+
+def _told_by(examples: list[Example]) -> dict[str, Any]:
+    """The fields of a format that examples tell."""
+    made = [pattern_of(each) for each in examples]
+    found: dict[str, Any] = {
+        "pattern": joined_patterns([each[0] for each in made]),
+        "entry": made[0][1],
+    }
+    # One key in a line of its own: a command with several keys has several lines.
+    if "(?P<keys>.*)" not in found["pattern"]:
+        found["several"] = "records"
+    return found
 
 
 def _examples(args: FileformatNewOptions) -> list[Example]:

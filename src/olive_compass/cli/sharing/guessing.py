@@ -56,11 +56,11 @@ def guess(args: PurposeGuessOptions, context: Surroundings) -> int:
     found = find(desk, purposes, context, app, refused)
     if not found:
         return _nothing(args, context, desk, app)
-    shown = _from(found, args.above or 0)
     taken = _from(found, SURE if args.above is None else args.above)
+    if args.yes and args.json:
+        return _save(args, context, desk, purposes, taken, [])
+    shown = _from(found, args.above or 0)
     if args.json:
-        if args.yes:
-            return _save(args, context, desk, purposes, taken, [])
         context.json({"proposals": [_as_json(each) for each in shown]})
         return 0
     if not shown:

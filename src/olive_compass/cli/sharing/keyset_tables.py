@@ -139,8 +139,7 @@ def tell_cells(
     if found is None:
         found = cells(keyset, purposes, maps)
     by_purpose = by_purposes(found)
-    # An application without such a command is no difference: nothing is to be done about it.
-    alike = {id_ for id_, c in by_purpose.items() if {x.state for x in c} <= {SAME, ABSENT}}
+    alike = {id_ for id_, each in by_purpose.items() if _are_alike(each)}
     shown = [id_ for id_ in keyset.keys if not (differ and id_ in alike)]
     _print_rows(context, keyset, purposes, maps, {p: by_purpose.get(p, []) for p in shown[:limit]})
     if len(shown) > limit:
@@ -152,6 +151,12 @@ def tell_cells(
     if differ:
         context.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")
     _say_dim(context, LEGEND)
+
+
+def _are_alike(of_one_purpose: list[Cell]) -> bool:
+    """Whether all applications have the key of the set."""
+    # An application without such a command is no difference: nothing is to be done about it.
+    return {cell.state for cell in of_one_purpose} <= {SAME, ABSENT}
 
 
 def _print_rows(

@@ -1,11 +1,12 @@
 """``merge``: three versions of a file or a desk, decision by decision; also as git's merge driver."""
 
 import os
+from collections.abc import Sequence
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.options import WriteOptions
-from olive_compass.cli.sharing.merge_answers import by_preference, resolver
+from olive_compass.cli.sharing.merge_answers import Resolve, by_preference, resolver
 from olive_compass.cli.sharing.merge_report import (
     MergeRequest,
     merged_json,
@@ -18,6 +19,7 @@ from olive_compass.cli.terminal.layout import OFF, YELLOW
 from olive_compass.core.sharing.merging import Conflict
 from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.merging import FileMerge, conflict_text, merge_file
 from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError
@@ -117,24 +119,14 @@ def unsettled(args: MergeOptions, context: Surroundings) -> int:
             hint="Make it one: olive-compass desk git",
         )
     listed = real_git.git(desk.root, "diff", "--name-only", "--relative", "--diff-filter=U", "-z")
-    paths = [path for path in listed.split("\0") if path]
+    paths = list(filter(None, listed.split("\0")))
     if not paths:
         context.report("git has nothing unmerged on this desk.")
         return 0
     resolve = resolver(args.if_taken, context)
     conflicts: list[Conflict] = []
     for path in paths:
-        # The stages of git: 1 is the common version, 2 ours, 3 theirs.
-        base, ours, theirs = (_stage(desk.root, number, path) for number in (1, 2, 3))
-        merged = merge_file(path, base, ours, theirs, resolve)
-        report_conflicts(context, path, merged)
-        conflicts += merged.conflicts
-        if args.dry_run or merged.conflicts:
-            continue
-        _put(desk.root, path, merged.data)
-        context.report(f"Settled: {path}.")
-        for line in new_conflicts(context, path, ours, theirs, merged.data):
-            context.say(f"{YELLOW}{line}{OFF}")
+        conflicts += _settle(context, desk, path, resolve, args.dry_run)
     if args.json:
         context.json(merged_json(args.dry_run, paths, conflicts, not args.dry_run))
     if conflicts:
@@ -145,6 +137,22 @@ def unsettled(args: MergeOptions, context: Surroundings) -> int:
     if not args.dry_run:
         context.report("All is settled. To end the merge: git commit")
     return 0
+
+
+def _settle(
+    context: Surroundings, desk: Desk, path: str, resolve: Resolve, dry_run: bool
+) -> Sequence[Conflict]:
+    """Merges a file again; it is written where no conflict is left. Those that are left."""
+    # The stages of git: 1 is the common version, 2 ours, 3 theirs.
+    base, ours, theirs = (_stage(desk.root, number, path) for number in (1, 2, 3))
+    merged = merge_file(path, base, ours, theirs, resolve)
+    report_conflicts(context, path, merged)
+    if not dry_run and not merged.conflicts:
+        _put(desk.root, path, merged.data)
+        context.report(f"Settled: {path}.")
+        for line in new_conflicts(context, path, ours, theirs, merged.data):
+            context.say(f"{YELLOW}{line}{OFF}")
+    return merged.conflicts
 
 
 def _stage(root: str, number: int, path: str) -> bytes | None:

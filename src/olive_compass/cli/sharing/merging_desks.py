@@ -1,7 +1,7 @@
 """Three desks that are merged into one of them, or into a new folder."""
 
 import os
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
@@ -38,28 +38,36 @@ def merge_desks(
     desk = Desk(our_root)
     base, ours, theirs = (files_of(root, (*FILES, *FOLDERS)).files for root in roots)
     changes, conflicts = _merged(context, base, ours, theirs, resolve)
-    for each in changes:
-        # Each side may be right by itself and the two together give one press to two commands.
-        other = theirs.get(each.path)
-        for line in new_conflicts(context, each.path, each.before, other, each.after, desk):
-            context.say(f"{YELLOW}{line}{OFF}")
+    _say_new_conflicts(context, desk, changes, theirs)
     if conflicts:
         _refuse_conflicts(request, context, conflicts)
         return 1
     # A guard of ours holds against what a colleague changed as it does against ourselves.
     refuse_broken_guards(desk, changes, request.despite)
-    names = ", ".join(change.path for change in changes) or "nothing"
-    wrote = False
-    if not changes and (request.dry_run or not new):
-        context.say("Both sides are the same already; nothing was changed.")
-    elif request.dry_run:
+    writes = bool(changes or new) and not request.dry_run
+    if writes:
+        _write(request, context, desk, new, ours, changes)
+    elif changes:
+        names = ", ".join(change.path for change in changes)
         context.say(f"Would merge {names}.\nDry run: nothing was written.")
     else:
-        wrote = True
-        _write(request, context, desk, new, ours, changes)
+        context.say("Both sides are the same already; nothing was changed.")
     if request.json:
-        context.json(merged_json(request.dry_run, [each.path for each in changes], [], wrote))
+        context.json(merged_json(request.dry_run, [each.path for each in changes], [], writes))
     return 0
+
+
+def _say_new_conflicts(
+    context: Surroundings,
+    desk: Desk,
+    changes: Iterable[FileChange],
+    theirs: Mapping[str, bytes | None],
+) -> None:
+    """Each side may be right by itself and the two together give one press to two commands."""
+    for each in changes:
+        other = theirs.get(each.path)
+        for line in new_conflicts(context, each.path, each.before, other, each.after, desk):
+            context.say(f"{YELLOW}{line}{OFF}")
 
 
 def _write(

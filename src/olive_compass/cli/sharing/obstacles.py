@@ -8,7 +8,8 @@ from olive_compass.core.schemes.guards import Guarded
 from olive_compass.core.schemes.objections import rules, unavailable
 from olive_compass.core.schemes.objections.guards import guard_says
 from olive_compass.core.schemes.traits import not_assignable_says
-from olive_compass.core.sharing.planned import BEATEN, BREAKS, GIVEN, LASTS, MUTED, Obstacle
+from olive_compass.core.sharing import planned
+from olive_compass.core.sharing.planned import Obstacle
 from olive_compass.desk.desk import Desk
 
 
@@ -21,19 +22,20 @@ def obstacle_text(desk: Desk, view: AppView, obstacle: Obstacle) -> str:
 
 def _of_the_set(view: AppView, obstacle: Obstacle) -> str:
     """Why a set as a whole cannot have the trigger there, ``""`` where nothing but its own verdict says so."""
-    command, about = obstacle.verdict.command, obstacle.about
-    if obstacle.part == GIVEN:
-        return f"the set gives it to {about}"
-    if obstacle.part == LASTS:
-        return f"{command.title} {command.marks.warning}: give it a key by hand, if any"
-    if obstacle.part == MUTED and isinstance(about, Claim):
-        return f"muted by {about.origin}, {about.why or 'no reason given'}"
-    if obstacle.part == BEATEN and isinstance(about, Claim):
-        return f"{view.meaning(about.does) or 'a mute'} comes first there"
-    if obstacle.part == BEATEN:
-        return "it would not reach the command"
-    if obstacle.part == BREAKS and isinstance(about, Guarded):
-        return guard_says(about)
+    command = obstacle.verdict.command
+    match obstacle.part, obstacle.about:
+        case planned.GIVEN, about:
+            return f"the set gives it to {about}"
+        case planned.LASTS, _:
+            return f"{command.title} {command.marks.warning}: give it a key by hand, if any"
+        case planned.MUTED, Claim() as claim:
+            return f"muted by {claim.origin}, {claim.why or 'no reason given'}"
+        case planned.BEATEN, Claim() as claim:
+            return f"{view.meaning(claim.does) or 'a mute'} comes first there"
+        case planned.BEATEN, _:
+            return "it would not reach the command"
+        case planned.BREAKS, Guarded() as guard:
+            return guard_says(guard)
     return ""
 
 

@@ -59,22 +59,32 @@ def pull(args: HousePullOptions, context: Surroundings) -> int:
         _print(context, desk, pulled)
     if not pulled.changes:
         context.report(f"The house's keys are as they were ({version}).")
-        return 0
-    if args.dry_run:
+    elif args.dry_run:
         context.say("Dry run: nothing was written.")
-        return 0
-    kept = "The house's keys stay as they are; nothing was changed."
-    confirm(args.yes, context, "A pull", "Take them?", kept)
+    else:
+        kept = "The house's keys stay as they are; nothing was changed."
+        confirm(args.yes, context, "A pull", "Take them?", kept)
+        _take(context, desk, pulled.changes, called, version)
+    return 0
+
+
+def _take(
+    context: Surroundings,
+    desk: Desk,
+    pulled: list[FileChange],
+    called: dict[str, str],
+    version: str,
+) -> None:
+    """Saves what was pulled, with its version, and with the names that files of the house have here."""
     values: dict[str, object] = {"pulled": version}
     if called:
         values["names"] = called
-    settings = with_house(_with_new_schemes(desk, pulled.changes), values)
-    changes = [*pulled.changes, desk.change_of(DESK_FILE, settings)]
-    what = f"House: pulled {counted(len(pulled.changes), 'file')}, {version}"
+    settings = with_house(_with_new_schemes(desk, pulled), values)
+    changes = [*pulled, desk.change_of(DESK_FILE, settings)]
+    what = f"House: pulled {counted(len(pulled), 'file')}, {version}"
     save(desk, context, changes, what)
-    context.report(f"{what} ({', '.join(change.path for change in pulled.changes)}).")
+    context.report(f"{what} ({', '.join(change.path for change in pulled)}).")
     context.report("To undo: olive-compass undo")
-    return 0
 
 
 def _as_json(source: str, version: str, pulled: Pulled) -> dict[str, Any]:

@@ -1,5 +1,7 @@
 """The verbs of ``purpose`` that make, rename, merge, split and remove."""
 
+from collections.abc import Iterator
+
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.options import WriteOptions
@@ -91,23 +93,25 @@ def merge(args: PurposeMergeOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     purposes = purposes_file.load(desk.root)
     kept = purpose_named(purposes, args.purpose)
-    named = {each.id: each for each in (purpose_named(purposes, name) for name in args.others)}
-    others = [each for id_, each in named.items() if id_ != kept.id]
+    named = [purpose_named(purposes, name) for name in args.others]
+    others = list({each.id: each for each in named if each.id != kept.id}.values())
     if not others:
         raise UserError(f"“{kept.title}” is one purpose already; nothing was changed.")
     merged = joined_purposes(kept, others)
     gone = {each.id for each in others}
     after = Purposes(each for each in in_place(purposes.all, merged) if each.id not in gone)
     titles = joined(f"“{each.title}”" for each in others)
-    twice = [app for app, ids in merged.links.items() if len(ids) > len(kept.commands(app)) > 0]
-    lines = [
-        f"{app} has {counted(len(merged.commands(app)), 'command')} for it now: "
-        f"{', '.join(merged.commands(app))}"
-        for app in twice
-    ]
-    lines += _keys_of_sets(desk, gone)
+    lines = [*_served_by_more(kept, merged), *_keys_of_sets(desk, gone)]
     what = f"Merged {titles} into “{kept.title}”"
     return save_purposes(writing_of(args), context, desk, purposes, after, what, lines)
+
+
+def _served_by_more(before: Purpose, after: Purpose) -> Iterator[str]:
+    """Which applications have more commands for a purpose than before, where they had one."""
+    for app, ids in after.links.items():
+        if len(ids) > len(before.commands(app)) > 0:
+            commands = counted(len(ids), "command")
+            yield f"{app} has {commands} for it now: {', '.join(after.commands(app))}"
 
 
 class PurposeSplitOptions(WriteOptions, kw_only=True):

@@ -41,11 +41,9 @@ def desk_git(args: DeskGitOptions, context: Surroundings) -> int:
     if args.off:
         return _off(args.dry_run, args.json, context, desk, is_new)
     attributes = tuple(f"{each} merge={real_git.DRIVER}" for each in real_git.PATTERNS)
-    changes = [
-        _change(desk, real_git.ATTRIBUTES, attributes),
-        _change(desk, real_git.IGNORE, IGNORED),
-    ]
-    changes = changing(changes)
+    changes = changing(
+        [_change(desk, real_git.ATTRIBUTES, attributes), _change(desk, real_git.IGNORE, IGNORED)]
+    )
     if args.dry_run:
         names = ", ".join(change.path for change in changes) or "no file"
         made = ""
@@ -53,9 +51,18 @@ def desk_git(args: DeskGitOptions, context: Surroundings) -> int:
             made = "make a repository, "
         context.say(f"Would {made}set the merge driver and write {names}.")
         context.say("Dry run: nothing was written.")
-        if args.json:
-            context.json(_as_json(args.dry_run, changes, None))
-        return 0
+        number = None
+    else:
+        number = _set_up(context, desk, changes, is_new)
+    if args.json:
+        context.json(_as_json(args.dry_run, changes, number))
+    return 0
+
+
+def _set_up(
+    context: Surroundings, desk: Desk, changes: list[FileChange], is_new: bool
+) -> int | None:
+    """Makes the repository where there is none, and lets git merge by decision; the number of the change."""
     number = None
     if is_new:
         real_git.git(desk.root, "init", "--quiet")
@@ -63,15 +70,13 @@ def desk_git(args: DeskGitOptions, context: Surroundings) -> int:
     _set_driver(desk.root)
     if changes:
         number = save(desk, context, changes, "Desk: set git to merge by decision")
-    if args.json:
-        context.json(_as_json(args.dry_run, changes, number))
     context.report(
         "From now on, git merges this desk decision by decision. A clone needs its own: olive-compass desk git"
     )
     context.report(
         "To keep it as it is now: git add -A, then git commit. Undone by: desk git --off"
     )
-    return 0
+    return number
 
 
 def _off(dry_run: bool, as_json: bool, context: Surroundings, desk: Desk, is_new: bool) -> int:
