@@ -371,3 +371,123 @@ def test_the_column_of_ones_own_keys_can_be_named(ask: Ask, desk: Path) -> None:
     assert "0 decisions" in ask(*words, "-n").out
     assert ask(*words, "--column", "keys=My shortcut").status == 0
     assert 'keys = ["L"]' in (desk / "schemes/quillmap/own.toml").read_text()
+
+
+MIXED = """\
+Quarrymark 3 reference card
+
+Keys marked * need the big tablet.
+
+File
+
+=========== ============
+Command     Key
+=========== ============
+New sheet   Ctrl+N
+Save a copy Ctrl+Shift+S
+Close       Ctrl+W
+=========== ============
+
+Draw
+
+  Command              Key
+  -------------------- ---------
+  Line                 L
+  Offset by distance   Alt+O
+  Undo last point      Backspace
+
+View
+
+-   **Zoom in** — Ctrl + ``+``
+-   Fit all — Ctrl+0
+-   Previous view — Page Up
+
+Notes
+
+1.  Measure: F8
+2.  The pedal does Finish.
+"""
+
+
+def test_tables_and_lists_in_one_text_are_each_read_in_their_own_way(empty: Path) -> None:
+    """Rules say where the columns of a table are; the signs before the items of a list are no cells."""
+    (empty / "card.txt").write_text(MIXED)
+    answer = ask_in(empty, "app", "import", "App", "--from", "card.txt")
+    assert answer.status == 0, answer.err
+    assert catalogue(empty) == [
+        ("New sheet", ["Ctrl+N"]),
+        ("Save a copy", ["Ctrl+Shift+S"]),
+        ("Close", ["Ctrl+W"]),
+        ("Line", ["L"]),
+        ("Offset by distance", ["Alt+O"]),
+        ("Undo last point", ["Backspace"]),
+        ("Zoom in", ["Ctrl++"]),
+        ("Fit all", ["Ctrl+0"]),
+        ("Previous view", ["PageUp"]),
+        ("Measure", ["F8"]),
+        ("The pedal does Finish", []),
+    ]
+
+
+def test_the_signs_before_the_items_of_a_printed_list_are_no_cells(empty: Path) -> None:
+    from reportlab.pdfgen.canvas import Canvas
+
+    canvas = Canvas(str(empty / "card.pdf"))
+    for n, (sign, text) in enumerate(
+        [
+            ("•", "Zoom in — Ctrl + +"),
+            ("•", "Fit all — Ctrl+0"),
+            ("•", "Previous view — Page Up"),
+            ("1.", "Measure: F8"),
+            ("2.", "Mark: F9"),
+        ]
+    ):
+        canvas.drawString(60, 700 - 20 * n, sign)
+        canvas.drawString(80, 700 - 20 * n, text)
+    canvas.drawString(300, 40, "1")  # the number of the page is no key
+    canvas.save()
+    answer = ask_in(empty, "app", "import", "App", "--from", "card.pdf")
+    assert answer.status == 0, answer.err
+    assert catalogue(empty) == [
+        ("Zoom in", ["Ctrl++"]),
+        ("Fit all", ["Ctrl+0"]),
+        ("Previous view", ["PageUp"]),
+        ("Measure", ["F8"]),
+        ("Mark", ["F9"]),
+    ]
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "says"),
+    [
+        ("card.doc", b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + bytes(600), "older binary kind"),
+        ("card.rtf", b"{\\rtf1\\ansi {\\b Save} Ctrl+S\\par}", "rich text"),
+        ("card.epub", b"PK\x03\x04" + bytes(600), "packed document"),
+        ("card.png", b"\x89PNG\r\n\x1a\n" + bytes(600), "no text"),
+        ("card.bin", bytes(range(256)) * 8, "no text"),
+    ],
+)
+def test_a_document_that_is_no_text_says_what_to_save_it_as(
+    empty: Path, name: str, data: bytes, says: str
+) -> None:
+    (empty / name).write_bytes(data)
+    refused = ask_in(empty, "app", "import", "App", "--from", name)
+    assert (refused.status, refused.out) == (2, "")
+    assert says in refused.err
+    assert "--pattern" not in refused.err
+    assert "Save" in refused.err
+
+
+def test_the_heading_of_a_whole_document_is_no_menu(empty: Path) -> None:
+    """Many write it as a heading of the first level, with those of the menus below it."""
+    from docx import Document
+
+    document = Document()
+    document.add_heading("Quarrymark 3 reference card", 1)
+    for menu, title, keys in (("File", "Save", "Ctrl+S"), ("Draw", "Ramp", "Shift+R")):
+        document.add_heading(menu, 2)
+        document.add_paragraph(f"{title}: {keys}")
+    document.save(str(empty / "card.docx"))
+    assert ask_in(empty, "app", "import", "App", "--from", "card.docx").status == 0
+    shown = ask_in(empty, "app", "show", "app", "--json").json
+    assert [command["menu"] for command in shown["commands"]] == [["File"], ["Draw"]]

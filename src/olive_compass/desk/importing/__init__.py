@@ -19,6 +19,16 @@ from olive_compass.structs import replace
 LARGEST = 40_000_000
 
 
+#: What a document begins with that is not read, and what it is.
+NOT_READ = {
+    b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1": "This is a document of the older binary kind (.doc, .xls).",
+    b"{\\rtf": "This is rich text (RTF).",
+}
+
+#: The way out for them.
+SAVE_AS = "Save it in its program as .docx, .odt, .xlsx, .csv, HTML or PDF."
+
+
 def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:
     """The rows of a listing and the name of its format.
 
@@ -45,14 +55,29 @@ def _module_for(source: Source) -> ModuleType:
     modules = formats()
     if source.pattern:
         return modules["lines"]
+    for beginning, says in NOT_READ.items():
+        if source.data.startswith(beginning):
+            raise UserError(says, file=source.path, hint=SAVE_AS)
     ending = os.path.splitext(source.path)[1].lower()
     by_ending = [module for module in modules.values() if ending in module.SUFFIXES]
     for module in [*by_ending, *modules.values()]:
         if module.suits(source):
             return module
+    if source.data.startswith(b"PK\x03\x04"):
+        says = "This is a packed document of a kind that is not read here."
+        raise UserError(says, file=source.path, hint=SAVE_AS)
+    if not _is_text(source.text):
+        says = "This is no text, and no document of a kind that is read here."
+        raise UserError(says, file=source.path, hint=SAVE_AS)
     raise UserError(
         "This looks like plain text with one command a line.",
         file=source.path,
         hint="Say how a line reads with --pattern, for example "
         r"--pattern '(?P<title>\S+(?: \S+)*)\s{2,}(?P<keys>\S+)'",
     )
+
+
+def _is_text(text: str) -> bool:
+    """Whether hardly any of its characters are control characters, as in the bytes of a picture."""
+    some = text[:4000]
+    return sum(char < " " and char not in "\t\n\r\f" for char in some) * 50 <= len(some)

@@ -53,13 +53,15 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
     aside: list[SetAside] = []
     path: list[tuple[int, str]] = []
     known = _Known()
-    for block in _in_turn(blocks):
+    turned = _in_turn(blocks)
+    whole = _level_of_whole(turned)
+    for block in turned:
         if isinstance(block, Heading):
             path = [step for step in path if step[0] < block.level]
             path.append((block.level, without_keys(block.text.strip().rstrip(":"))))
             continue
         # The heading of the whole document is no menu.
-        menu = _STEP.join(text for level, text in path if level > 1 and text)
+        menu = _STEP.join(text for level, text in path if level > whole and text)
         if isinstance(block, Table):
             for part in parallel(block):
                 found, odd = _of_table(part, menu, platform, known)
@@ -70,6 +72,15 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
             rows += found
             aside += odd
     return Read(rows=_used_columns(rows), set_aside=tuple(aside), note=note, headed=not known.menus)
+
+
+def _level_of_whole(blocks: Sequence[Block]) -> int:
+    """How deep the heading of the whole document is: 1, or that of its first line where several others stand below
+    it, and none beside it."""
+    levels = [block.level for block in blocks if isinstance(block, Heading)]
+    if len(levels) > 2 and isinstance(blocks[0], Heading) and min(levels[1:]) > levels[0]:
+        return levels[0]
+    return 1
 
 
 def _used_columns(rows: list[Row]) -> list[Row]:

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from statistics import median
 from typing import Any
@@ -89,7 +90,7 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
     usual = 10.0
     if words:
         usual = median([word["size"] for word in words])
-    printed = _lines(outside)
+    printed = _without_number(_lines(outside), page.height)
     cells = [cells_of(line, usual) for line in printed]
     parallel = []
     if not tables:
@@ -228,6 +229,33 @@ def _lines(words: Iterable[Word]) -> list[list[Word]]:
         else:
             found.append([word])
     return [sorted(line, key=lambda w: w["x0"]) for line in found]
+
+
+#: The number of a page, with how many there are or without.
+_PAGE_NUMBER = re.compile(r"[-–—]?\s*\d{1,4}(?:\s*/\s*\d{1,4})?\s*[-–—]?")
+
+#: How much of a page is its margins, above and below, where its number stands.
+_MARGIN = 0.15
+
+
+def _without_number(lines: list[list[Word]], height: float) -> list[list[Word]]:
+    """The lines of a page without its number, which would be a key: alone, apart from the others, at the very top
+    or at the very bottom."""
+    if len(lines) < 2:
+        return lines
+    first, last = lines[0], lines[-1]
+    if _is_number(last, lines[-2], last[0]["bottom"] > height * (1 - _MARGIN)):
+        return lines[:-1]
+    if _is_number(first, lines[1], first[0]["top"] < height * _MARGIN):
+        return lines[1:]
+    return lines
+
+
+def _is_number(line: list[Word], other: list[Word], in_margin: bool) -> bool:
+    """Whether a line is the number of its page; ``other`` is the line next to it."""
+    if not in_margin or not _PAGE_NUMBER.fullmatch(" ".join(word["text"] for word in line)):
+        return False
+    return bool(abs(line[0]["top"] - other[0]["top"]) > 2.5 * line[0]["size"])
 
 
 def _is_bold_heading(line: Sequence[Word], text: str) -> bool:

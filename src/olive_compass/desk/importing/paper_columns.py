@@ -51,8 +51,15 @@ class Column(Struct, frozen=True):
     parts: tuple[tuple[float, float], ...]
 
 
+#: The signs that stand before the items of a list, those of a symbol font among them, which has no letters for
+#: them; a dash may be the minus key.
+_ITEM = re.compile(r"[•◦▪▫‣●○■□\uf0b7\uf0a7\uf0d8]|\(cid:\d+\)|\d{1,2}[.)]")
+
+
 def cells_of(line: Sequence[Word], usual: float) -> list[Cell]:
-    """The cells of a line: words with no gap between them."""
+    """The cells of a line: words with no gap between them. The sign before the item of a list is none."""
+    if len(line) > 1 and _ITEM.fullmatch(line[0]["text"]):
+        line = line[1:]
     found: list[list[Word]] = []
     for word in line:
         if found and word["x0"] - found[-1][-1]["x1"] <= GAP * word["size"]:

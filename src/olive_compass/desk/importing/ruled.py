@@ -30,7 +30,7 @@ _MENU = re.compile(r"(?i)(^|\s)(men[uü]|меню)$|:$")
 
 
 class _Line:
-    """A line with something in it: its number, its text, how far it is indented."""
+    """A line with something in it: its number, its text, how far it is indented, and how it is cut into cells."""
 
     def __init__(self, number: int, text: str) -> None:
         self.number = number
@@ -40,6 +40,31 @@ class _Line:
         self.is_heading = False
         #: Whether nothing stands right above and below it.
         self.is_alone = False
+        #: Whether it is the item of a list among other things: a sign stood before it.
+        self.is_item = False
+        #: Where the columns of its table begin, as the rules of the table say; none where there are no rules.
+        self.starts: tuple[int, ...] = ()
+
+    def cells(self, part: "Part", keys_first: bool = False) -> Cells:
+        """Its cells: between the rules of its table, or as ``part`` cuts its text. An item that it does not cut has
+        a title and keys, in the order of the columns around it."""
+        if self.starts and (ruled := self._between_rules()):
+            return ruled
+        cells = part(self.text)
+        if self.is_item and len(cells) == 1 and (found := pair(_undressed(self.text))):
+            return found[::-1] if keys_first else found
+        return cells
+
+    def _between_rules(self) -> Cells:
+        """The cells where a gap stands before each column; none where a text goes over one."""
+        if any(self.raw[at - 1 : at].strip() for at in self.starts if at):
+            return ()
+        ends = (*self.starts[1:], len(self.raw))
+        return tuple(self.raw[at:end].strip() for at, end in zip(self.starts, ends, strict=True))
+
+
+#: A way to cut the text of a line into cells.
+Part = Callable[[str], Cells]
 
 
 def suits(source: Source) -> bool:
@@ -53,13 +78,14 @@ def read(source: Source) -> Read:
     found = _best(lines)
     assert found is not None
     name, part = found
+    keys_first = _keys_come_first(lines, part)
     if name == "columns":
-        rows = _aligned(lines)
+        rows = _aligned(lines, keys_first)
         if more := _beside_each_other(rows):
             return Read(rows=more, set_aside=(), note=f"{source.encoding}, columns side by side")
     else:
         rows = [
-            Row(line=line.number, cells=part(line.text), heading=_heads(line, part))
+            Row(line=line.number, cells=line.cells(part, keys_first), heading=_heads(line, part))
             for line in lines
         ]
     return Read(
@@ -69,20 +95,32 @@ def read(source: Source) -> Read:
     )
 
 
+def _keys_come_first(lines: list[_Line], part: Part) -> bool:
+    """Whether the first column has the keys."""
+    first = [cells[0] for cells in (line.cells(part) for line in lines) if len(cells) > 1]
+    return _are_keys(first)
+
+
 def _lines(text: str) -> list[_Line]:
     """The lines that say something; one that is underlined, or begins with ``#``, is a heading."""
     raw_lines = lines_of(text.replace("\x0c", "\n"))
     bulleted = _bulleted(raw_lines)
+    items = _items(raw_lines)
     found: list[_Line] = []
+    starts: tuple[int, ...] = ()
     for number, raw in enumerate(raw_lines, 1):
         if not raw.strip():
+            starts = ()
             continue
-        if number in bulleted:
+        if number in bulleted or number in items:
             raw = _BULLET.sub("", raw)
         if _RULE.fullmatch(raw.strip()):
-            _underline(found[-1] if found else None, number, raw)
+            starts = _ruled_columns(raw)
+            _underline(found[-1] if found else None, number, raw, starts)
             continue
         line = _Line(number, raw.expandtabs(8) if raw[:1] == "\t" else raw)
+        line.starts = starts
+        line.is_item = number in items and number not in bulleted
         if line.text.startswith("#"):
             line.text, line.is_heading = line.text.strip("# "), True
         elif bulleted and number not in bulleted:
@@ -90,6 +128,14 @@ def _lines(text: str) -> list[_Line]:
         found.append(line)
     _mark_alone(found, raw_lines)
     return found
+
+
+def _ruled_columns(rule: str) -> tuple[int, ...]:
+    """Where the columns begin that a rule says by its gaps; none where it is one stroke."""
+    parts = tuple(found.start() for found in re.finditer(r"\S+", rule))
+    if len(parts) > 1 and not set(rule) & {"|", "+", ":"}:
+        return parts
+    return ()
 
 
 def _bulleted(raw_lines: list[str]) -> frozenset[int]:
@@ -101,11 +147,46 @@ def _bulleted(raw_lines: list[str]) -> frozenset[int]:
     return frozenset()
 
 
-def _underline(above: _Line | None, number: int, rule: str) -> None:
+def _items(raw_lines: list[str]) -> frozenset[int]:
+    """The items of lists that stand among other things: three lines below each other with the same sign, or two
+    that are counted."""
+    found: list[int] = []
+    run: list[int] = []
+    last = ""
+    for number, raw in enumerate((*raw_lines, ""), 1):
+        sign = _sign_of(raw)
+        if not run or not _goes_on(last, sign):
+            found += run if len(run) > (1 if last[:1].isdigit() else 2) else []
+            run = []
+        if sign:
+            run.append(number)
+        last = sign
+    return frozenset(found)
+
+
+def _sign_of(raw: str) -> str:
+    """The sign or the number that a line begins with as the item of a list, ``""``: it is none."""
+    found = _BULLET.match(raw)
+    if found is None:
+        return ""
+    return found[0].strip().rstrip(".)")
+
+
+def _goes_on(sign: str, below: str) -> bool:
+    """Whether a line goes on with the list of the line above it."""
+    if sign.isdigit() and below.isdigit():
+        return int(below) == int(sign) + 1
+    return bool(sign) and sign == below
+
+
+def _underline(above: _Line | None, number: int, rule: str, starts: tuple[int, ...]) -> None:
     """Makes the line right above a rule a heading, unless it is a row of a table."""
     if above is None or above.number != number - 1:
         return
-    if "|" not in rule and not cut(above.text)[1:]:
+    if starts:
+        # The headings of a table stand above its first rule.
+        above.starts = starts
+    elif "|" not in rule and not cut(above.text)[1:]:
         above.is_heading = True
 
 
@@ -126,14 +207,14 @@ def _mark_alone(found: list[_Line], raw_lines: list[str]) -> None:
             line.is_alone = True
 
 
-def _best(lines: list[_Line]) -> tuple[str, Callable[[str], Cells]] | None:
+def _best(lines: list[_Line]) -> tuple[str, Part] | None:
     """The way that parts most lines, where it gives keys; None: none parts enough of them."""
-    body = [line.text for line in lines if not line.is_heading]
-    ways: dict[str, Callable[[str], Cells]] = {"strokes": _stroked, "columns": cut}
+    body = [line for line in lines if not line.is_heading]
+    ways: dict[str, Part] = {"strokes": _stroked, "columns": cut}
     ways |= {f"“{sign.strip()}”": _by_sign(sign) for sign in _SIGNS}
     ways["the keys at its end"] = before_keys
     for name, part in ways.items():
-        parted = [cells for cells in map(part, body) if len(cells) > 1]
+        parted = [cells for cells in (line.cells(part) for line in body) if len(cells) > 1]
         if len(parted) >= max(2, LEAST * len(body)) and any(map(_are_keys, _columns(parted))):
             return name, part
     return None
@@ -165,7 +246,7 @@ def _undressed(cell: str) -> str:
     return re.sub(r"<br\s*/?>", "\n", cell).strip()
 
 
-def _by_sign(sign: str) -> Callable[[str], Cells]:
+def _by_sign(sign: str) -> Part:
     def parted(text: str) -> Cells:
         one, found, other = text.partition(sign)
         if found and other.strip():
@@ -175,13 +256,13 @@ def _by_sign(sign: str) -> Callable[[str], Cells]:
     return parted
 
 
-def _aligned(lines: list[_Line]) -> list[Row]:
+def _aligned(lines: list[_Line], keys_first: bool) -> list[Row]:
     """The rows of columns: a line with fewer cells has them where the others of a column begin."""
     spans = {line.number: _spans(line.raw) for line in lines}
     starts = _starts(list(spans.values()))
     rows = []
     for line in lines:
-        cells, own = cut(line.text), spans[line.number]
+        cells, own = line.cells(cut, keys_first), spans[line.number]
         if len(cells) < len(starts) and cells == tuple(cell for _, cell in own):
             cells = _placed(own, starts)
         rows.append(Row(line=line.number, cells=cells, heading=_heads(line, cut)))
@@ -232,19 +313,20 @@ def _placed(own: list[tuple[int, str]], starts: list[float]) -> Cells:
     return tuple(placed)
 
 
-def _heads(line: _Line, part: Callable[[str], Cells]) -> bool | None:
+def _heads(line: _Line, part: Part) -> bool | None:
     if line.is_heading:
         return True
-    if len(part(line.text)) > 1:
+    cells = line.cells(part)
+    if len(cells) > 1 or line.is_item:
         return False
-    if part(line.text) and (line.is_alone or _MENU.search(line.text)):
+    if cells and (line.is_alone or _MENU.search(line.text)):
         return True
     return None
 
 
-def _with_commands(rows: list[Row], lines: list[_Line], part: Callable[[str], Cells]) -> list[Row]:
+def _with_commands(rows: list[Row], lines: list[_Line], part: Part) -> list[Row]:
     """Rows of one cell that stand as far in as the commands do are commands without a key."""
-    indents = Counter(line.indent for line in lines if len(part(line.text)) > 1)
+    indents = Counter(line.indent for line in lines if len(line.cells(part)) > 1)
     usual = indents.most_common(1)[0][0]
     outside = any(line.indent < usual for line in lines)
     return [
