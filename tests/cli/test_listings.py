@@ -491,3 +491,60 @@ def test_the_heading_of_a_whole_document_is_no_menu(empty: Path) -> None:
     assert ask_in(empty, "app", "import", "App", "--from", "card.docx").status == 0
     shown = ask_in(empty, "app", "show", "app", "--json").json
     assert [command["menu"] for command in shown["commands"]] == [["File"], ["Draw"]]
+
+
+def test_keys_that_the_mark_up_of_a_list_shows_are_keys_however_short(empty: Path) -> None:
+    items = "<li>Zoom in <kbd>+</kbd><li><kbd>0</kbd> Whole board<li>Dim others <kbd>D</kbd> (hold)<li>A word in <kbd>x</kbd> the middle"
+    (empty / "card.html").write_text(f"<html><h2>View</h2><ul>{items}<li>Grid: F7</ul></html>")
+    assert ask_in(empty, "app", "import", "App", "--from", "card.html").status == 0
+    assert catalogue(empty) == [
+        ("Zoom in", ["+"]),
+        ("Whole board", ["0"]),
+        ("Dim others (hold)", ["D"]),
+        ("Grid", ["F7"]),
+    ]
+
+
+def test_a_printed_card_in_columns_with_frames_around_its_keys(empty: Path) -> None:
+    """The frame of a key is no table, and letters of one width after a title are its key."""
+    from reportlab.pdfgen.canvas import Canvas
+
+    canvas = Canvas(str(empty / "card.pdf"))
+
+    def key(x: float, y: float, text: str) -> float:
+        canvas.setFont("Courier", 10)
+        canvas.rect(x - 2, y - 3, 6 * len(text) + 4, 12)
+        canvas.drawString(x, y, text)
+        canvas.setFont("Helvetica", 10)
+        return x + 6 * len(text) + 5
+
+    canvas.setFont("Helvetica", 10)
+    left = [("New board", "Ctrl", "N"), ("Open", "Ctrl", "O"), ("Save", "Ctrl", "S")]
+    left += [("Export picture", "Shift", "E"), ("Close", "Ctrl", "W")]
+    for n, (title, held, sign) in enumerate(left):
+        y = 700 - 14 * n
+        canvas.drawString(60, y, title)
+        at = key(180, y, held)
+        canvas.drawString(at, y, "+")
+        key(at + 9, y, sign)
+    for n, (title, sign) in enumerate(
+        [("Zoom in", "+"), ("Zoom out", "-"), ("All", "0"), ("Tide line", "F6"), ("Grid", "G")]
+    ):
+        y = 700 - 14 * n
+        canvas.drawString(340, y, title)
+        key(344 + canvas.stringWidth(title, "Helvetica", 10), y, sign)
+    canvas.save()
+    answer = ask_in(empty, "app", "import", "App", "--from", "card.pdf")
+    assert answer.status == 0, answer.err
+    assert catalogue(empty) == [
+        ("New board", ["Ctrl+N"]),
+        ("Open", ["Ctrl+O"]),
+        ("Save", ["Ctrl+S"]),
+        ("Export picture", ["Shift+E"]),
+        ("Close", ["Ctrl+W"]),
+        ("Zoom in", ["+"]),
+        ("Zoom out", ["-"]),
+        ("All", ["0"]),
+        ("Tide line", ["F6"]),
+        ("Grid", ["G"]),
+    ]

@@ -182,10 +182,24 @@ def _of_table(
     fields = _columns(head, body, platform, known)
     known.menus = known.menus or "menu" in fields
     if "keys" not in fields or "title" not in fields:
-        return [], [_aside(row, "no column of the table has keys") for row in rows]
+        return _of_pairs(rows, menu)
     found, odd = _commands(body, fields, menu)
     odd += remarks
     return found, [*(_aside(row, "it comes before the headings") for row in before), *odd]
+
+
+def _of_pairs(rows: Sequence[Row], menu: str) -> tuple[list[Row], list[SetAside]]:
+    """The rows of a table whose columns cannot be told: those of a title and keys are a command each."""
+    found: list[Row] = []
+    aside: list[SetAside] = []
+    for row in rows:
+        cells = [cell for cell in row.cells if cell]
+        if len(cells) == 2 and is_keys(cells[1]) and not is_keys(cells[0]):
+            title, keys = cells
+            found.append(_row(row.line, {"title": title, "keys": keys, "menu": menu}))
+        else:
+            aside.append(_aside(row, "no column of the table has keys"))
+    return found, aside
 
 
 def _heading_at(rows: Sequence[Row]) -> int | None:

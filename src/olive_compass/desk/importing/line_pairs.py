@@ -13,6 +13,9 @@ _END = re.compile(r"^(.*\S)(?:\s+[(\[]|[(\[](?=[^()\[\]]{2}))([^()\[\]]+)[)\]]\s
 _IN_BRACKETS = re.compile(r"[(\[]([^()\[\]]{2,})[)\]]")
 _BULLET = re.compile(r"^\s*(?:[-*•·‣▪◦]|\d+[.)])\s+")
 
+#: The signs that are the key of minus where a text shows that they are a key.
+MINUS = ("-", "\N{MINUS SIGN}", "–")
+
 #: The most words of the keys that begin a line.
 _MOST_WORDS = 6
 

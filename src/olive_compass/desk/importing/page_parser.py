@@ -8,6 +8,7 @@ from olive_compass.core.keys.cells import read_cell
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.counts import parse_count
 from olive_compass.desk.importing.blocks import Block, Heading, Line, plain
+from olive_compass.desk.importing.line_pairs import MINUS, is_keys, pair
 from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import MOST_ROWS, too_long
 from olive_compass.desk.importing.table_parts import TableParts
@@ -70,6 +71,8 @@ class PageParser(HTMLParser):
         self.flow_keys = ""
         self.flow_label = ""
         self.after_kbd = False
+        #: Where the marked keys of a line begin and end in what was read of it; none by now.
+        self.marked: tuple[int, int] | None = None
         self.hidden: list[str] = []
         self.unseen = ""
         self.unseen_of_mac = False
@@ -174,14 +177,36 @@ class PageParser(HTMLParser):
                 self._end_line()
         elif tag == "kbd" and self.after_kbd:
             self.flow.append(_between("".join(self.flow[-1:])))
+        if tag == "kbd" and self.marked is None:
+            self.marked = len(self.flow), len(self.flow)
         if not self.flow:
             self.flow_line = line
 
     def _end_line(self) -> None:
         text = plain(self.flow_label or "".join(self.flow))
+        keys = self.flow_keys
+        if self.marked and not keys and not pair(text):
+            text, keys = self._by_marks(text)
         if text:
-            self.blocks.append(Line(self.flow_line, text, self.flow_keys))
+            self.blocks.append(Line(self.flow_line, text, keys))
         self.flow, self.flow_keys, self.flow_label, self.after_kbd = [], "", "", False
+        self.marked = None
+
+    def _by_marks(self, text: str) -> tuple[str, str]:
+        """What a line says, and the keys that begin or end it by their mark-up; a remark in brackets may follow."""
+        assert self.marked is not None
+        start, end = self.marked
+        before, keys, after = (
+            plain("".join(part))
+            for part in (self.flow[:start], self.flow[start:end], self.flow[end:])
+        )
+        if keys in MINUS:
+            # In a table it may say that there is no key; in its own mark-up it is one.
+            keys = "minus"
+        ends = not after or after[0] in "(.;"
+        if not is_keys(keys) or bool(before) == (not ends) or not before + after:
+            return text, ""
+        return f"{before} {after}".strip(), keys
 
     def _begin_term(self, table: TableParts, line: int) -> None:
         """A term of a list: several of them, one after another, share what is said of them."""
@@ -214,6 +239,8 @@ class PageParser(HTMLParser):
             if tag in _BLOCKS or self.flow_keys:
                 self._end_line()
             self.after_kbd = tag == "kbd"
+            if self.after_kbd and self.marked:
+                self.marked = self.marked[0], len(self.flow)
         else:
             self._end_in_table(tag, table)
 

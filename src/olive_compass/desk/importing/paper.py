@@ -4,11 +4,13 @@ import csv
 import io
 import re
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from itertools import chain
 from statistics import median
 from typing import Any
 
 from olive_compass.core.apps.columns import is_heads
 from olive_compass.core.apps.listing_row import Row, widest
+from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.wording import counted
 from olive_compass.desk.importing.blocks import Block, Heading, Line, has_keys, plain, read_blocks
 from olive_compass.desk.importing.line_pairs import is_keys, pair
@@ -109,9 +111,28 @@ def _ruled_tables(
     """The tables between lines that are drawn, with the areas that they take."""
     for table in page.find_tables():
         texts = [tuple(_clean(cell or "") for cell in row) for row in table.extract()]
-        if len(texts) > 1 and max(map(len, texts)) > 1:
+        if len(texts) > 1 and max(map(len, texts)) > 1 and _has_titles(texts):
             lines = tuple(Row(line=before + n, cells=cells) for n, cells in enumerate(texts, 1))
             yield table.bbox, Table(_filled_down(lines))
+
+
+#: What stands between the keys of a stroke, or between two strokes.
+_JOINERS = frozenset("+-/,")
+
+
+def _has_titles(rows: Iterable[Sequence[str]]) -> bool:
+    """Whether any cell is more than keys: the frames around the keys of a card are no table."""
+    return not all(map(_is_of_keys, chain.from_iterable(rows)))
+
+
+def _is_of_keys(cell: str) -> bool:
+    """Whether a cell is empty, keys, a modifier, or what joins them."""
+    return (
+        not cell
+        or cell in _JOINERS
+        or all(part.casefold() in MODIFIER_SPELLINGS for part in cell.split())
+        or is_keys(cell)
+    )
 
 
 def _own_sheet(about: Mapping[str, Any]) -> list[Row]:
@@ -155,18 +176,31 @@ def _columns_of(part: Sequence[tuple[int, list[Cell]]], parallel: Sequence[Colum
             own = of_column(line, place, parallel)
             if not own:
                 continue
-            if len(own) == 1 and own[0].large and not is_keys(own[0].text):
-                found += _table(rows)
+            apart = _heading_or_line(n, own, column)
+            if apart is not None:
+                found += [*_table(rows), apart]
                 rows = []
-                found.append(Heading(n, _clean(own[0].text)))
-            elif len(column.parts) == 1:
-                found.append(Line(n, _clean("  ".join(c.text for c in own))))
-            elif rows and (longer := _goes_on(rows[-1], row_of(own, column))):
+                continue
+            cells = row_of(own, column)
+            if rows and (longer := _goes_on(rows[-1], cells)):
                 rows[-1] = longer
             else:
-                rows.append(Row(line=n, cells=tuple(map(_clean, row_of(own, column)))))
+                rows.append(Row(line=n, cells=tuple(map(_clean, cells))))
         found += _table(rows)
     return found
+
+
+def _heading_or_line(number: int, own: Sequence[Cell], column: Column) -> Block | None:
+    """What a line of a column is where it is no row of a table: a heading, or a title with its keys right after it."""
+    texts = [_clean(cell.text) for cell in own]
+    if len(own) == 1 and own[0].large and not is_keys(own[0].text):
+        return Heading(number, texts[0])
+    if len(column.parts) == 1:
+        return _one_line(number, texts)
+    is_pair = len(own) == 2 and is_keys(texts[1]) and not is_keys(texts[0])
+    if is_pair and sum(map(bool, row_of(own, column))) == 1:
+        return _one_line(number, texts)
+    return None
 
 
 def _table(rows: Sequence[Row]) -> list[Block]:
@@ -298,9 +332,17 @@ def _together(blocks: Sequence[Block]) -> list[Block]:
 
 
 def _as_line(row: Row) -> Line:
-    cells = [cell for cell in row.cells if cell]
+    return _one_line(row.line, [cell for cell in row.cells if cell])
+
+
+def _one_line(number: int, cells: Sequence[str]) -> Line:
+    """The cells of a line as one; a title and keys that stand apart stay so, however short the keys are."""
     text = "  ".join(cells)
-    return Line(row.line, text if pair(text) else " ".join(cells))
+    if pair(text):
+        return Line(number, text)
+    if len(cells) == 2 and is_keys(cells[1]) and not is_keys(cells[0]):
+        return Line(number, *cells)
+    return Line(number, " ".join(cells))
 
 
 def _wide(table: Table) -> int:

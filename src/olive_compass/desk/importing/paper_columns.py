@@ -12,7 +12,7 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.core.keys.words import OR_WORDS
-from olive_compass.desk.importing.line_pairs import is_keys, pair
+from olive_compass.desk.importing.line_pairs import MINUS, is_keys, pair
 
 #: A word as the reader of PDFs gives it: its text, its edges, its size and the name of its font.
 Word = dict[str, Any]
@@ -56,25 +56,54 @@ class Column(Struct, frozen=True):
 _ITEM = re.compile(r"[•◦▪▫‣●○■□\uf0b7\uf0a7\uf0d8]|\(cid:\d+\)|\d{1,2}[.)]")
 
 
+#: The names of fonts whose letters have one width.
+_ONE_WIDTH = re.compile(r"(?i)mono|courier|consol|code|typewriter")
+
+#: What stands between keys in the letters of the text.
+_JOINERS = ("+", "/", ",")
+
+
 def cells_of(line: Sequence[Word], usual: float) -> list[Cell]:
     """The cells of a line: words with no gap between them. The sign before the item of a list is none."""
     if len(line) > 1 and _ITEM.fullmatch(line[0]["text"]):
         line = line[1:]
     found: list[list[Word]] = []
+    keys = _keys_at_the_end(line)
     for word in line:
-        if found and word["x0"] - found[-1][-1]["x1"] <= GAP * word["size"]:
+        is_near = bool(found) and word["x0"] - found[-1][-1]["x1"] <= GAP * word["size"]
+        if is_near and word is not keys:
             found[-1].append(word)
         else:
             found.append([word])
     return [
         Cell(
-            text=" ".join(word["text"] for word in words),
+            text=_text_of(words, are_keys=words[0] is keys),
             left=words[0]["x0"],
             right=words[-1]["x1"],
             large=words[0]["size"] > usual * 1.12 or "bold" in words[0]["fontname"].lower(),
         )
         for words in found
     ]
+
+
+def _text_of(words: Sequence[Word], are_keys: bool) -> str:
+    text = " ".join(word["text"] for word in words)
+    if are_keys and text in MINUS:
+        return "minus"
+    return text
+
+
+def _keys_at_the_end(line: Sequence[Word]) -> Word | None:
+    """The first of the words at the end of a line that are set in letters of one width, as keys are; None: all
+    are, or none, or the line tells its keys without that."""
+    first = None
+    for word in reversed(line):
+        if _ONE_WIDTH.search(word["fontname"]):
+            first = word
+        elif word["text"] not in _JOINERS:
+            is_told = first is None or pair(" ".join(each["text"] for each in line))
+            return None if is_told else first
+    return None
 
 
 def columns(lines: Sequence[Sequence[Cell]]) -> list[Column]:
