@@ -93,16 +93,28 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
     if words:
         usual = median([word["size"] for word in words])
     printed = _without_number(_lines(outside), page.height)
+    edges = [line for line in printed if _is_at_the_edge(line, page.height)]
+    printed = [line for line in printed if line not in edges]
+    margins: list[Block] = [Line(before, _text_of(line)) for line in edges]
     cells = [cells_of(line, usual) for line in printed]
     parallel = []
     if not tables:
         parallel = columns(cells)
     if parallel:
-        return _of_columns(printed, cells, parallel, before, usual)
+        return margins + _of_columns(printed, cells, parallel, before, usual)
     found: list[tuple[float, Block]] = [(area[1], table) for area, table in tables]
     for n, line in enumerate(printed, 1):
         found.append((line[0]["top"], _block(line, before + n, usual)))
-    return [block for _, block in sorted(found, key=lambda each: each[0])]
+    return margins + [block for _, block in sorted(found, key=lambda each: each[0])]
+
+
+def _is_at_the_edge(line: list[Word], height: float) -> bool:
+    """Whether a line stands where browsers print the day, the title and the place of a page."""
+    return bool(line[0]["bottom"] < height * _EDGE or line[0]["top"] > height * (1 - _EDGE))
+
+
+def _text_of(line: Iterable[Word]) -> str:
+    return _clean(" ".join(word["text"] for word in line))
 
 
 def _ruled_tables(
@@ -195,7 +207,7 @@ def _heading_or_line(number: int, own: Sequence[Cell], column: Column) -> Block 
     texts = [_clean(cell.text) for cell in own]
     if len(own) == 1 and own[0].large and not is_keys(own[0].text):
         return Heading(number, texts[0])
-    if len(column.parts) == 1:
+    if len(column.parts) == 1 or (len(own) == 1 and pair(texts[0])):
         return _one_line(number, texts)
     is_pair = len(own) == 2 and is_keys(texts[1]) and not is_keys(texts[0])
     if is_pair and sum(map(bool, row_of(own, column))) == 1:
@@ -268,8 +280,9 @@ def _lines(words: Iterable[Word]) -> list[list[Word]]:
 #: The number of a page, with how many there are or without.
 _PAGE_NUMBER = re.compile(r"[-–—]?\s*\d{1,4}(?:\s*/\s*\d{1,4})?\s*[-–—]?")
 
-#: How much of a page is its margins, above and below, where its number stands.
-_MARGIN = 0.15
+#: How much of a page is its margins, above and below, where its number stands; and its very edges, where nobody
+#: sets any text of their own.
+_MARGIN, _EDGE = 0.15, 0.035
 
 
 def _without_number(lines: list[list[Word]], height: float) -> list[list[Word]]:
