@@ -348,3 +348,26 @@ def test_access_letters_are_read_where_enough_cells_have_one() -> None:
     # One ampersand is part of a name.
     (names, _) = read("Command;Key\nCut & paste;Ctrl+X\nSave;Ctrl+S\n").catalogue.commands
     assert (names.title, names.access) == ("Cut & paste", ())
+
+
+TWO_ROWS = """
+Moorfield 12, checked by Klara;;;;;
+Menu;What;Windows;;Mac;
+Menu;What;Key;Alt. key;Key;Alt. key
+Levels;Raise water;Ctrl+Up;;Cmd+Up;
+Levels;Lower water;Ctrl+Down;F4;Cmd+Down;F4
+Levels;Level 0;0;Num 0;0;
+Sluices;Close all;Shift+Esc;n/a;Shift+Esc;–
+"""
+
+
+def test_headings_in_two_rows_are_read_together_and_no_key_is_none() -> None:
+    listing = read(TWO_ROWS)
+    assert as_lines(listing) == [
+        "Levels: Raise water = Ctrl+Up",
+        "Levels: Lower water = Ctrl+Down | F4",
+        "Levels: Level 0 = 0 | Num0",
+        "Sluices: Close all = Shift+Escape",
+    ]
+    elsewhere = [list(map(str, c.keys_elsewhere or ())) for c in listing.catalogue.commands]
+    assert elsewhere == [["Meta+Up"], ["Meta+Down", "F4"], ["0"], ["Shift+Escape"]]

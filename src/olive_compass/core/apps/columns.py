@@ -22,6 +22,11 @@ _PLATFORM_WORDS = {
 }
 
 
+def names_same_platform(one: str, other: str) -> bool:
+    """Whether two headings are for the keys of one platform, by its name."""
+    return any(words.search(one) and words.search(other) for words in _PLATFORM_WORDS.values())
+
+
 def family(platform: str) -> str:
     """The platform whose keys an application's documents give for it: ``pc`` or ``mac``."""
     if platform == "mac":

@@ -3,6 +3,7 @@ to tick for each modifier, a second shortcut in a column of its own. They are pu
 
 import re
 from collections.abc import Iterable, Mapping, Sequence
+from itertools import chain
 
 from msgspec import Struct
 
@@ -11,6 +12,7 @@ from olive_compass.core.apps.columns import (
     MOST_LOOKED_AT,
     by_heading,
     named_column,
+    names_same_platform,
     plain_heading,
 )
 from olive_compass.core.apps.columns_by_cells import looks_like_key
@@ -89,13 +91,40 @@ def gather_keys(
 ) -> Gathered:
     """The rows with modifiers and further keys put to the keys. ``named`` are the columns that a person named."""
     body = [row for row in rows if not row.heading]
-    parts = _parts(head, body[:MOST_LOOKED_AT], named, platform)
-    if parts is None or not parts.others:
+    each = _all_parts(head, body[:MOST_LOOKED_AT], named, platform)
+    others = sorted(chain.from_iterable(parts.others for parts in each))
+    if not others:
         return Gathered(head=head, rows=rows)
-    made = [row if row.heading else _gathered(row, parts) for row in rows]
-    names = ", ".join(f"“{head[n].strip()}”" for n in parts.others)
-    shown = tuple("" if n in parts.others else cell for n, cell in enumerate(head))
+    made = rows
+    for parts in each:
+        made = [row if row.heading else _gathered(row, parts) for row in made]
+    names = ", ".join(f"“{head[n].strip()}”" for n in others)
+    shown = tuple("" if n in others else cell for n, cell in enumerate(head))
     return Gathered(head=shown, rows=made, note=f", with {names}")
+
+
+def _all_parts(
+    head: Sequence[str], body: Sequence[Row], named: Mapping[str, str], platform: str
+) -> list[_Parts]:
+    """What the columns hold; where each of two platforms has its keys, for each of them."""
+    plain = list(map(plain_heading, head))
+    found = by_heading(plain, platform)
+    if "keys" in named or "keys_elsewhere" not in found:
+        parts = _parts(head, body, named, platform)
+        return [parts] if parts else []
+    return [
+        _Parts(keys=keys, ticks={}, beside=(), further=_of_one_platform(body, plain, keys))
+        for keys in (found["keys"], found["keys_elsewhere"])
+    ]
+
+
+def _of_one_platform(body: Sequence[Row], plain: Sequence[str], keys: int) -> list[int]:
+    """The columns with more keys for the platform that the heading of a column of keys names."""
+    return [
+        n
+        for n, text in enumerate(plain)
+        if n != keys and names_same_platform(text, plain[keys]) and _is_further(body, plain, n)
+    ]
 
 
 def _parts(
@@ -189,15 +218,22 @@ def _gathered(row: Row, parts: _Parts) -> Row:
     """A row with its keys in their column, and the others empty."""
     key = row.cell(parts.keys).strip()
     held = _held(row, parts)
-    if held and key.lower() not in NO_KEY:
+    if held and not _is_none(key):
         key = "+".join((*held, key))
-    every = filter(None, (key, *(row.cell(n).strip() for n in parts.further)))
+    further = [row.cell(n).strip() for n in parts.further]
+    # “n/a” in the column of further keys says that there are none.
+    every = [each for each in (key, *further) if not _is_none(each)]
     cells = list(row.cells) + [""] * (parts.keys + 1 - len(row.cells))
     for n in parts.others:
         if n < len(cells):
             cells[n] = ""
-    cells[parts.keys] = JOIN.join(every)
+    cells[parts.keys] = JOIN.join(every) or key
     return replace(row, cells=tuple(cells))
+
+
+def _is_none(cell: str) -> bool:
+    """Whether a cell says that there is no key, or nothing at all."""
+    return cell.lower() in NO_KEY
 
 
 def _held(row: Row, parts: _Parts) -> list[str]:

@@ -8,6 +8,7 @@ from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command, CommandKind
 from olive_compass.core.apps.columns import Columns, find_heading, guess_columns
 from olive_compass.core.apps.command_ids import UniqueCommands, slug, unused_id
+from olive_compass.core.apps.double_headings import joined_headings
 from olive_compass.core.apps.groups import filled_down, group_rows
 from olive_compass.core.apps.habits import (
     has_access_letters,
@@ -47,6 +48,7 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
     rows, odd = short_enough(rows)
     spelling = Spelling(request.spelling)
     rows, cleaned = cleaned_rows(rows)
+    rows = joined_headings(rows)
     odd += cleaned
     # In a map a row has many commands, so it is counted before the list is made.
     mapped = 0

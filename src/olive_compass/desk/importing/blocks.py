@@ -10,6 +10,7 @@ from collections.abc import Iterable, Sequence
 from msgspec import Struct
 
 from olive_compass.core.apps.columns import find_heading, guess_columns, is_head
+from olive_compass.core.apps.double_headings import joined_headings
 from olive_compass.core.apps.headings import without_keys
 from olive_compass.core.apps.key_columns import gather_keys
 from olive_compass.core.apps.key_matrix import as_list
@@ -168,7 +169,7 @@ def _of_table(
     table: Table, menu: str, platform: str, known: _Known
 ) -> tuple[list[Row], list[SetAside]]:
     """The rows of a table by its own columns; where they cannot be recognised, they are set aside."""
-    rows, remarks = as_list([row for row in table.rows if any(row.cells)])
+    rows, remarks = as_list(joined_headings([row for row in table.rows if any(row.cells)]))
     at = _heading_at(rows)
     before: list[Row] = []
     head: tuple[str, ...] = ()
