@@ -115,9 +115,7 @@ def guess_columns(
     why: dict[str, str] = {}
     for field, given in named.items():
         fields[field], why[field] = named_column(given, plain, head or rows[0], width), "named"
-    for field, column in by_heading(plain, platform).items():
-        if field not in fields and column not in fields.values():
-            fields[field], why[field] = column, f"heading “{head[column].strip()}”"
+    _take_by_heading(fields, why, head, by_heading(plain, platform))
     if "title" not in fields and "does" in fields and not _ends_with_commands(rows, fields):
         # Many handbooks name no command, only what the key does.
         fields["title"], why["title"] = fields.pop("does"), why.pop("does")
@@ -125,9 +123,18 @@ def guess_columns(
     if "keys" in fields:
         _clear_further_keys(body, plain, fields)
     ByCells(body, width, fields, why).guess()
-    if "title" not in fields and "menu" not in fields:
+    if not {"title", "menu"} & fields.keys():
         raise LookupError("no column looks like the titles of commands")
     return Columns(fields, why)
+
+
+def _take_by_heading(
+    fields: dict[str, int], why: dict[str, str], head: Sequence[str], headed: Mapping[str, int]
+) -> None:
+    """Adds the columns that headings tell, but for those that are something else by a person's word."""
+    for field, column in headed.items():
+        if field not in fields and column not in fields.values():
+            fields[field], why[field] = column, f"heading “{head[column].strip()}”"
 
 
 def _ends_with_commands(rows: Sequence[Sequence[str]], fields: Mapping[str, int]) -> bool:

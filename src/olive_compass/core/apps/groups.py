@@ -24,10 +24,7 @@ def group_rows(rows: Sequence[Row], fields: dict[str, int], how: str) -> dict[in
     heading follows it, being the title of the whole. ``how`` is ``guess``, ``yes`` (every
     row with one cell is a heading) or ``no`` (only marked ones are).
     """
-    keys = fields.get("keys", -1)
-    # Asked of every row of a listing, and of most the answer is no.
-    lone = (n for n, row in enumerate(rows) if len(row.cells) - row.cells.count("") == 1)
-    alone = {n: cell for n in lone if (cell := _only_cell(rows[n].cells, keys)) is not None}
+    alone = _alone(rows, fields.get("keys", -1))
     # Of rows that all have one cell none heads another.
     wide = any(sum(map(bool, row.cells)) > 1 for row in rows)
     signs = _signs(rows, alone, fields)
@@ -41,6 +38,18 @@ def group_rows(rows: Sequence[Row], fields: dict[str, int], how: str) -> dict[in
             found[n] = _undecorated(text)
     if how == "guess" and 0 in alone and 1 in found:
         found[0] = _undecorated(alone[0][1])
+    return found
+
+
+def _alone(rows: Sequence[Row], keys: int) -> dict[int, tuple[int, str]]:
+    """The rows with text in one cell, by their place: that cell, unless it is in the column of the keys."""
+    found = {}
+    for n, row in enumerate(rows):
+        # Asked of every row of a listing, and of most the answer is no.
+        if len(row.cells) - row.cells.count("") == 1:
+            only = _only_cell(row.cells, keys)
+            if only is not None:
+                found[n] = only
     return found
 
 

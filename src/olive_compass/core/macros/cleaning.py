@@ -101,24 +101,37 @@ def tidied(app: App, macro: Macro) -> Tidied:
         if each.is_chance:
             continue
         number = place[each.step]
-        step = after.steps[number - 1]
-        value = step.inputs[each.input]
-        if each.what == POINT:
-            try:
-                point = point_of(value)
-            except ValueError:
-                continue
-            # A drawing is moved as a whole: where its first point goes, the others follow.
-            if base is not None:
-                taken = base.shifted_to(point)
-                new = replace(step, inputs={**step.inputs, each.input: taken})
-                after = with_step(after, number, new)
-                changes.append(f"step {each.step}: {each.input} goes by step {base.step}, {taken}")
-                continue
+        value = after.steps[number - 1].inputs[each.input]
+        point = _point_in(each, value)
+        if each.what == POINT and point is None:
+            continue
+        # A drawing is moved as a whole: where its first point goes, the others follow.
+        if point is not None and base is not None:
+            taken = base.shifted_to(point)
+            after = _with_input(after, number, each.input, taken)
+            changes.append(f"step {each.step}: {each.input} goes by step {base.step}, {taken}")
+            continue
+        if point is not None:
             base = _Base(step=number, input=each.input, point=point)
         after = ask(after, number, each.input)
         changes.append(f"step {each.step}: {each.input} is asked for, no longer “{value}”")
     return Tidied(after, tuple(changes))
+
+
+def _point_in(suspect: Suspect, value: str) -> tuple[float, float] | None:
+    """The point that an input is fixed to, None: it is no point, or none that can be read."""
+    if suspect.what != POINT:
+        return None
+    try:
+        return point_of(value)
+    except ValueError:
+        return None
+
+
+def _with_input(macro: Macro, number: int, name: str, value: str) -> Macro:
+    """The macro with another value for an input of a step."""
+    step = macro.steps[number - 1]
+    return with_step(macro, number, replace(step, inputs={**step.inputs, name: value}))
 
 
 def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:

@@ -31,8 +31,7 @@ def _on_things(
     """Does something to each thing that is meant; None for a thing takes it away."""
     document = work.document
     ids = work.value("selection").split() or list(document.selection)
-    known = document.by_id
-    if missing := [id_ for id_ in ids if id_ not in known]:
+    if missing := [id_ for id_ in ids if id_ not in document.by_id]:
         return Effect(
             document=document, outcome=FAILED, says=f"The document has no {joined(missing)}."
         )
@@ -41,20 +40,28 @@ def _on_things(
     things: list[Thing] = list(document.things)
     made = []
     for id_ in ids:
-        after = change(known[id_])
+        before = document.by_id[id_]
+        after = change(before)
         if extra and after is not None:
             after = replace(after, id=free_id(things, after.what))
             things.append(after)
             made.append(after.id)
         else:
-            # In its old place: what is drawn over what does not change.
-            at = things.index(known[id_])
-            things[at : at + 1] = [after] if after else []
+            _put(things, before, after)
     # The copies are selected, as hands go on with what they have just made.
     there = {each.id for each in things}
     left = made or [id_ for id_ in ids if id_ in there]
     after_all = document.changed(things=tuple(things), selection=tuple(left))
     return Effect(document=after_all, outcome=DONE, says=f"{verb} {joined(ids)}.", made=tuple(made))
+
+
+def _put(things: list[Thing], before: Thing, after: Thing | None) -> None:
+    """Puts a thing into the place of another, for what is drawn over what does not change; None takes it away."""
+    at = things.index(before)
+    if after is None:
+        del things[at]
+    else:
+        things[at] = after
 
 
 def style(work: Task) -> Effect:

@@ -1,6 +1,7 @@
 """Which keys a plan may give to which commands, and what each of them takes a week."""
 
 from collections.abc import Iterable, Iterator
+from itertools import chain
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.effort.reach import run_effort
@@ -30,7 +31,7 @@ def suggestable(view: View, demands: tuple[Demand, ...], times: Times, hand: str
     tree = view.app.modes
     modes = tuple(frozenset(tree.inside(w.command.usable_in)) for w in demands)
     free = {inside: free_in(view, inside) for inside in set(modes)}
-    runs = _worth_trying(view, {run for found in free.values() for run in found}, demands, hand)
+    runs = _worth_trying(view, set(chain.from_iterable(free.values())), demands, hand)
     places = {run: n for n, run in enumerate(runs)}
     press = {
         run: press_cost(view.keyboard, run, times, view.weights, view.hand).seconds for run in runs

@@ -267,18 +267,29 @@ def _of_key(
         # A mode may have got another name: that is for a person to say, so the key is not given up for lost.
         if mode not in app.modes:
             return CONFLICTS, f"the new version has no mode {mode}"
+        way = _in_the_way(command, before.decide(run, mode), after.decide(run, mode))
+        if way is not None:
+            return (
+                CONFLICTS,
+                f"{_titles(app, way) or 'something else'} comes in the way in {mode} now",
+            )
         was, now = _who(factory_old.decide(run, mode)), _who(factory_new.decide(run, mode))
-        outcome_old, outcome_new = before.decide(run, mode), after.decide(run, mode)
-        if Does(command) in _who(outcome_old) and (
-            Does(command) not in _who(outcome_new) or outcome_new.what != outcome_old.what
-        ):
-            names = _titles(app, tuple(c.does for c in outcome_new.longer[:2]) or _who(outcome_new))
-            return CONFLICTS, f"{names or 'something else'} comes in the way in {mode} now"
-        if now == (Does(command),) and was != now:
+        if now == was:
+            continue
+        if now == (Does(command),):
             return REDUNDANT, "the new version has it from the factory"
-        if now and now != was and Does(command) not in now:
+        if now and Does(command) not in now:
             return HIDES, f"the new version starts {_titles(app, now)} with it"
     return HOLDS, ""
+
+
+def _in_the_way(command: str, before: Outcome, after: Outcome) -> tuple[Does, ...] | None:
+    """What keeps a command from its key, or makes it wait, that did not before; None: nothing does."""
+    if Does(command) not in _who(before):
+        return None
+    if Does(command) in _who(after) and after.what == before.what:
+        return None
+    return tuple(claim.does for claim in after.longer[:2]) or _who(after)
 
 
 def _who(outcome: Outcome) -> tuple[Does, ...]:
