@@ -251,6 +251,21 @@ def desk(laid_out: Path, tmp_path: Path) -> Path:
     return Path(shutil.copytree(laid_out, tmp_path / "desk"))
 
 
+def prepared(original: Path, folder: Path, *lines: tuple[str, ...]) -> Path:
+    """A copy of a desk on which these commands were run: one that many tests copy in their turn."""
+    desk = Path(shutil.copytree(original, folder / "desk"))
+    for words in lines:
+        answer = ask_in(desk, *words)
+        assert answer.status == 0, answer.err
+    return desk
+
+
+def become(desk: Path, other: Path) -> None:
+    """Makes the desk of a test a copy of another one."""
+    shutil.rmtree(desk)
+    shutil.copytree(other, desk)
+
+
 @pytest.fixture(scope="session")
 def common(laid_out: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The desk that ``untouched`` gives to one test after another."""

@@ -9,17 +9,23 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import Ask, ask_in, ask_process, contents
+from tests.conftest import Ask, ask_in, ask_process, become, contents, prepared
 
 MINE = "schemes/quillmap/mine.toml"
 
 
+@pytest.fixture(scope="module")
+def with_links(laid_out: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A desk with Tagwright linked to purposes, and a set learnt from two applications."""
+    guess = ("purpose", "guess", "tagwright", "--above", "0.7", "--yes")
+    learn = ("keyset", "learn", "larkspur", "--app", "quillmap", "tagwright")
+    return prepared(laid_out, tmp_path_factory.mktemp("linked"), guess, learn)
+
+
 @pytest.fixture
-def linked(ask: Ask) -> Ask:
-    """The desk with Tagwright linked to purposes, and a set learnt from two applications."""
-    assert ask("purpose", "guess", "tagwright", "--above", "0.7", "--yes").status == 0
-    learnt = ask("keyset", "learn", "larkspur", "--app", "quillmap", "tagwright")
-    assert learnt.status == 0, learnt.err
+def linked(with_links: Path, ask: Ask, desk: Path) -> Ask:
+    """Runs the program on a copy of that desk."""
+    become(desk, with_links)
     return ask
 
 

@@ -6,19 +6,22 @@ from pathlib import Path
 import pytest
 
 from olive_compass.desk.formats import tally_file
-from tests.conftest import PICTURES, Ask, ask_in, contents
+from tests.conftest import PICTURES, Ask, ask_in, become, contents, prepared
 
 SEATS = ("ivo", "klara", "runa")
 
 
-@pytest.fixture
-def counted(ask: Ask) -> Ask:
+@pytest.fixture(scope="module")
+def with_counts(laid_out: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A desk on which six weeks of one seat are counted."""
-    ask("app", "import", "Tagwright", "--from", "listings/tagwright-keys.csv")
-    ask("scheme", "new", "quillmap/mine")
-    taken = ask("usage", "take", "logs/studio/klara", "--seat", "Klara")
-    assert taken.status == 0, taken.err
-    assert "of 6 logs at Klara" in taken.out
+    taken = ("usage", "take", "logs/studio/klara", "--seat", "Klara")
+    return prepared(laid_out, tmp_path_factory.mktemp("counted"), taken)
+
+
+@pytest.fixture
+def counted(with_counts: Path, ask: Ask, desk: Path) -> Ask:
+    """Runs the program on a copy of that desk."""
+    become(desk, with_counts)
     return ask
 
 
