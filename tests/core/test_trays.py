@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from olive_compass.core.actions import Action, ForgetThing, NoteSlot, ShowThrough
 from olive_compass.core.apps.app import App, Catalogue, Command, Via
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
@@ -335,6 +336,41 @@ def test_a_key_given_later_and_a_slot_that_moved_are_noticed() -> None:
     seen = app_with(vias={"Gauge": Via("view", "Quay")})
     assert "via-moved" not in ids(seen)
     assert "via-moved" in ids(app_with(vias={"Gauge": Via("view", "Hill")}))
+
+
+@pytest.mark.parametrize(
+    ("via", "says", "advice"),
+    [
+        # The slot holds what was noted: nothing to say.
+        (Via("view", "Quay"), "", None),
+        # It holds something else, or what it holds was noted by nobody.
+        (
+            Via("view", "Hill"),
+            "which holds “Quay” now",
+            ShowThrough(app="app", thing="Gauge", through="view"),
+        ),
+        (
+            Via("wreck", "Hill"),
+            "nothing that is noted",
+            NoteSlot(app="app", slot="wreck", holds="Hill"),
+        ),
+        # Another slot holds it by now.
+        (
+            Via("wreck", "Quay"),
+            "“Quay” is in",
+            ShowThrough(app="app", thing="Gauge", through="view"),
+        ),
+        # The command is gone, or withdrawn.
+        (Via("nothing", ""), "is gone", ForgetThing(app="app", thing="Gauge")),
+        (Via("old", ""), "is gone", ForgetThing(app="app", thing="Gauge")),
+    ],
+)
+def test_what_shows_something_else_by_now_is_named_with_what_to_do(
+    via: Via, says: str, advice: Action | None
+) -> None:
+    found = [f for f in all_findings(view_of(app_with(vias={"Gauge": via}))) if f.id == "via-moved"]
+    assert [f.advice for f in found] == ([advice] if advice else [])
+    assert all(says in f.says for f in found)
 
 
 def test_trays_of_one_name_that_differ() -> None:
