@@ -56,7 +56,7 @@ def edit(args: MacroEditOptions, context: Surroundings) -> int:
 def _prepare(args: MacroEditOptions, context: Surroundings, desk: Desk) -> Work:
     app, macro = macro_named(desk, args.which, context)
     view = pick.view(desk, app.name)
-    wanted = _WISHES[args.verb](desk, view, args, context)
+    wanted = _REQUESTS[args.verb](desk, view, args, context)
 
     def ask(question: Question, answers: Answers) -> Answers:
         if not args.quiet and not args.json:
@@ -125,7 +125,9 @@ def _join(desk: Desk, view: AppView, args: MacroEditOptions, context: Surroundin
 
 
 #: What each verb asks of the core.
-_WISHES: dict[str, Callable[[Desk, AppView, Any, Surroundings], Any]] = {
+_REQUESTS: dict[
+    str, Callable[[Desk, AppView, MacroEditOptions, Surroundings], core.MacroRequest]
+] = {
     "ask": lambda _desk, _view, args, _context: core.Ask(
         args.step, args.input, args.question or ""
     ),
@@ -141,14 +143,14 @@ _WISHES: dict[str, Callable[[Desk, AppView, Any, Surroundings], Any]] = {
 }
 
 
-def _what(view: AppView, macro: Macro, wanted: Any, change: Change) -> str:
+def _what(view: AppView, macro: Macro, wanted: core.MacroRequest, change: Change) -> str:
     """What was done, in a sentence."""
     if isinstance(wanted, core.Remove):
         return f"Removed macro {macro.title}"
     return f"{macro.title}: {_done(view, wanted, change)}"
 
 
-def _done(view: AppView, wanted: Any, change: Change) -> str:
+def _done(view: AppView, wanted: core.MacroRequest, change: Change) -> str:
     match wanted:
         case core.Ask(step, name, question):
             return f"step {step} asks for {name}" + clause(" (“{}”)", question)
@@ -180,7 +182,7 @@ def _fixed(after: Macro | None, step: int, name: str) -> str:
     return f"step {step} has {name} fixed at {value}, on purpose"
 
 
-def _report(view: AppView, macro: Macro, wanted: Any, change: Change) -> list[str]:
+def _report(view: AppView, macro: Macro, wanted: core.MacroRequest, change: Change) -> list[str]:
     """What follows, in lines."""
     if isinstance(wanted, core.SplitMacro):
         head, tail = (each.after for each in change.macros)
@@ -193,7 +195,7 @@ def _report(view: AppView, macro: Macro, wanted: Any, change: Change) -> list[st
     return list(filter(None, (_effect_text(view, macro, each) for each in change.effects)))
 
 
-def _effect_text(view: AppView, macro: Macro, effect: Any) -> str:
+def _effect_text(view: AppView, macro: Macro, effect: object) -> str:
     """What an edit does beside the steps that it was asked for, ``""``: nothing to be said."""
     match effect:
         case core.NewStep(number, step):

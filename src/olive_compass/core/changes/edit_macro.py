@@ -98,11 +98,17 @@ class Remove(Struct, frozen=True):
     """Take the macro away."""
 
 
+#: What can be done to a macro.
+MacroRequest = (
+    Ask | FixInput | DropSteps | MoveStep | Insert | Note | SplitMacro | Join | Tidy | Remove
+)
+
+
 class EditMacro(Struct, frozen=True):
     """Do ``edit`` to ``macro``."""
 
     macro: Macro
-    edit: Ask | FixInput | DropSteps | MoveStep | Insert | Note | SplitMacro | Join | Tidy | Remove
+    edit: MacroRequest
     answers: Answers = Answers()
 
 

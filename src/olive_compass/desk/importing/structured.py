@@ -115,7 +115,7 @@ def _xml(text: str) -> Any:
     return _element(Tree.fromstring(text))
 
 
-def _element(element: Any) -> Any:
+def _element(element: Tree.Element) -> Any:
     """An element as entries by name: its attributes and texts are fields, what lies in it is nested."""
     fields = _fields(element)
     nested: dict[str, Any] = {}
@@ -134,12 +134,12 @@ def _element(element: Any) -> Any:
     return fields
 
 
-def _is_text(element: Any) -> bool:
+def _is_text(element: Tree.Element) -> bool:
     """Whether there is nothing in an element but text."""
     return len(element) == 0 and not element.attrib
 
 
-def _fields(element: Any) -> dict[str, Any]:
+def _fields(element: Tree.Element) -> dict[str, Any]:
     """The attributes of an element, and the texts of the elements in it; of two of one name either counts."""
     fields: dict[str, Any] = {_local(name): value for name, value in element.attrib.items()}
     for child in filter(_is_text, element):
@@ -152,7 +152,7 @@ def _fields(element: Any) -> dict[str, Any]:
     return fields
 
 
-def _name_of(element: Any) -> str:
+def _name_of(element: Tree.Element) -> str:
     """What an element is called: by an attribute, by an element in it, or by its own tag."""
     said = {_local(name): value for name, value in element.attrib.items()}
     said |= {_local(child.tag): (child.text or "").strip() for child in element if len(child) == 0}

@@ -1,7 +1,8 @@
 """Records of JSON, read by a grammar that tells where each part stands."""
 
 from collections.abc import Iterator, Mapping
-from typing import Any
+from itertools import chain
+from typing import TYPE_CHECKING
 
 from olive_compass.desk.shortcuts.structure_parts import (
     NAME,
@@ -12,6 +13,9 @@ from olive_compass.desk.shortcuts.structure_parts import (
     is_under,
 )
 from olive_compass.errors import UserError
+
+if TYPE_CHECKING:
+    from tree_sitter import Node
 
 
 class JsonRecords:
@@ -48,7 +52,9 @@ class JsonRecords:
                 values = {self._string(_key(pair)): _of(pair) for pair in pairs}
                 yield from self._found(node, node, values)
 
-    def _found(self, whole: Any, object_: Any, values: Mapping[str, Any]) -> Iterator[Found]:
+    def _found(
+        self, whole: "Node", object_: "Node", values: "Mapping[str, Node]"
+    ) -> Iterator[Found]:
         """The record that stands there, if it has what makes one."""
         parts = {}
         for name, field in self.fields.items():
@@ -66,52 +72,60 @@ class JsonRecords:
             span = self.bytes.char(whole.start_byte), self.bytes.char(whole.end_byte)
             yield Found(span, parts)
 
-    def _names(self, node: Any) -> list[str]:
+    def _names(self, node: "Node") -> list[str]:
         """The names under which a node stands, the nearest first."""
-        found = []
-        while node is not None:
-            if node.type == "pair":
-                found.append(self._string(_key(node)))
-            node = node.parent
-        return found
+        return [self._string(_key(each)) for each in _upwards(node) if each.type == "pair"]
 
-    def _mode(self, node: Any, field: str) -> tuple[str, Span] | None:
+    def _mode(self, node: "Node", field: str) -> tuple[str, Span] | None:
         """A mode: a field of the object or of one above it, or with ``^`` the name under which it stands."""
         if field == "^":
             names = self._names(node)
             if names:
                 return (names[0], (0, 0))
             return None
-        while node is not None:
-            if node.type == "object":
-                for pair in node.children:
-                    if pair.type == "pair" and self._string(_key(pair)) == field:
-                        return self._value(_of(pair))
-            node = node.parent
+        objects = (each for each in _upwards(node) if each.type == "object")
+        for pair in chain.from_iterable(each.children for each in objects):
+            if pair.type == "pair" and self._string(_key(pair)) == field:
+                return self._value(_of(pair))
         return None
 
-    def _value(self, node: Any) -> tuple[str, Span] | None:
+    def _value(self, node: "Node | None") -> tuple[str, Span] | None:
         """What stands between the quotation marks of a text, or the brackets of a list of texts."""
         if node is None or node.type not in ("string", "array"):
             return None
         start, end = self.bytes.char(node.start_byte) + 1, self.bytes.char(node.end_byte) - 1
         return self.text[start:end], (start, end)
 
-    def _string(self, node: Any) -> str:
+    def _string(self, node: "Node") -> str:
         return self.bytes.data[node.start_byte + 1 : node.end_byte - 1].decode(
             "utf-8", "surrogatepass"
         )
 
 
-def _key(pair: Any) -> Any:
-    return pair.child_by_field_name("key")
+def _upwards(node: "Node") -> "Iterator[Node]":
+    """A node, the one that it stands in, and so on."""
+    each: Node | None = node
+    while each is not None:
+        yield each
+        each = each.parent
 
 
-def _of(pair: Any) -> Any:
-    return pair.child_by_field_name("value")
+def _key(pair: "Node") -> "Node":
+    return _part_of(pair, "key")
 
 
-def _first_error(node: Any) -> int:
+def _of(pair: "Node") -> "Node":
+    return _part_of(pair, "value")
+
+
+def _part_of(pair: "Node", name: str) -> "Node":
+    part = pair.child_by_field_name(name)
+    # The whole was parsed without an error: a pair has both.
+    assert part is not None
+    return part
+
+
+def _first_error(node: "Node") -> int:
     while True:
         inner = next(
             (child for child in node.children if child.has_error or child.is_missing), None

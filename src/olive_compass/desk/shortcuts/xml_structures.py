@@ -2,8 +2,8 @@
 
 import re
 from collections.abc import Iterator, Mapping
-from typing import Any
 from xml.etree import ElementTree
+from xml.etree.ElementTree import Element
 from xml.parsers import expat
 
 from olive_compass.desk.shortcuts.structure_parts import (
@@ -29,13 +29,13 @@ class XmlRecords:
         self.text, self.fields = text, fields
         self.bytes = Places(text)
         self.places: dict[int, Span] = {}
-        self.above: dict[int, Any] = {}
+        self.above: dict[int, Element] = {}
         self.root = self._parsed()
 
-    def _parsed(self) -> Any:
+    def _parsed(self) -> Element:
         builder = ElementTree.TreeBuilder()
         parser = expat.ParserCreate("utf-8")
-        open_: list[tuple[Any, int]] = []
+        open_: list[tuple[Element, int]] = []
 
         def begin(tag: str, attributes: dict[str, str]) -> None:
             element = builder.start(tag, attributes)
@@ -73,7 +73,7 @@ class XmlRecords:
             if "keys" in parts or "id" in parts or "title" in parts:
                 yield Found(self._whole(element), parts)
 
-    def _part(self, element: Any, field: str, upwards: bool) -> tuple[str, Span] | None:
+    def _part(self, element: Element | None, field: str, upwards: bool) -> tuple[str, Span] | None:
         """A part: ``@name`` an attribute, ``name`` a child's text, ``.`` its own; a mode is looked for upwards."""
         tag, at, attribute = field.partition("@")
         if upwards:
@@ -81,7 +81,7 @@ class XmlRecords:
                 element.tag != tag if tag else attribute not in element.attrib
             ):
                 element = self.above.get(id(element))
-        elif tag not in ("", "."):
+        elif element is not None and tag not in ("", "."):
             element = element.find(tag)
         if element is None:
             return None
@@ -89,13 +89,13 @@ class XmlRecords:
             return self._attribute(element, attribute)
         return self._inner(element)
 
-    def _inner(self, element: Any) -> tuple[str, Span]:
+    def _inner(self, element: Element) -> tuple[str, Span]:
         """What stands between the tags of an element."""
         start = self._tag(element)[1]
         end = self.bytes.char(self.places[id(element)][1])
         return self.text[start:end], (start, end)
 
-    def _attribute(self, element: Any, name: str) -> tuple[str, Span] | None:
+    def _attribute(self, element: Element, name: str) -> tuple[str, Span] | None:
         start, end = self._tag(element)
         found = re.search(
             rf"(?<=\s){re.escape(name)}\s*=\s*(?:\"([^\"]*)\"|'([^']*)')", self.text[start:end]
@@ -107,12 +107,12 @@ class XmlRecords:
             group = 1
         return found[group], (start + found.start(group), start + found.end(group))
 
-    def _tag(self, element: Any) -> Span:
+    def _tag(self, element: Element) -> Span:
         start = self.bytes.char(self.places[id(element)][0])
         found = _TAG.match(self.text, start)
         return start, found.end() if found else start
 
-    def _whole(self, element: Any) -> Span:
+    def _whole(self, element: Element) -> Span:
         start, end = self._tag(element)
         closing = self.bytes.char(self.places[id(element)][1])
         if self.text[end - 2 : end] == "/>":
@@ -144,7 +144,7 @@ class PlistRecords(XmlRecords):
                 if value.tag in ("string", "array"):
                     yield from self._found(key, value, {NAME: key, VALUE: value})
 
-    def _place(self, name: str, element: Any) -> tuple[str, tuple[int, int]] | None:
+    def _place(self, name: str, element: Element | None) -> tuple[str, tuple[int, int]] | None:
         """What a field says and where it says it; None: it is not there."""
         if element is None:
             return None
@@ -153,7 +153,9 @@ class PlistRecords(XmlRecords):
             return self.text[start:end], (start, end)
         return self._inner(element)
 
-    def _found(self, first: Any, last: Any, values: Mapping[str, Any]) -> Iterator[Found]:
+    def _found(
+        self, first: Element, last: Element, values: Mapping[str, Element]
+    ) -> Iterator[Found]:
         """The record from one element to another, if it has what makes one."""
         parts = {}
         for name, field in self.fields.items():
@@ -166,17 +168,23 @@ class PlistRecords(XmlRecords):
         if "keys" in parts and ("id" in parts or "title" in parts):
             yield Found((self._whole(first)[0], self._whole(last)[1]), parts)
 
-    def _names(self, element: Any) -> list[str]:
+    def _names(self, element: Element) -> list[str]:
         """The names under which an element stands, the nearest first."""
         return [key.text or "" for key in self._keys(element)]
 
-    def _keys(self, element: Any) -> Iterator[Any]:
-        while element is not None:
-            if id(element) in self.key_of:
-                yield self.key_of[id(element)]
-            element = self.above.get(id(element))
+    def _keys(self, element: Element) -> Iterator[Element]:
+        for each in self._upwards(element):
+            if id(each) in self.key_of:
+                yield self.key_of[id(each)]
 
-    def _mode(self, element: Any, field: str) -> tuple[str, Span] | None:
+    def _upwards(self, element: Element) -> Iterator[Element]:
+        """An element, the one that it stands in, and so on."""
+        each: Element | None = element
+        while each is not None:
+            yield each
+            each = self.above.get(id(each))
+
+    def _mode(self, element: Element, field: str) -> tuple[str, Span] | None:
         """A mode: a field of the dictionary or of one above it, or with ``^`` the name under which it stands."""
         if field == "^":
             if element.tag == "dict":
@@ -187,14 +195,13 @@ class PlistRecords(XmlRecords):
             if names:
                 return (names[0], (0, 0))
             return None
-        while element is not None:
-            for key, value in self.pairs.get(id(element), ()):
+        for each in self._upwards(element):
+            for key, value in self.pairs.get(id(each), ()):
                 if key.text == field:
                     return self._inner(value)
-            element = self.above.get(id(element))
         return None
 
 
-def _pairs(element: Any) -> list[tuple[Any, Any]]:
+def _pairs(element: Element) -> list[tuple[Element, Element]]:
     inner = list(element)
     return list(zip(inner[::2], inner[1::2], strict=False))
