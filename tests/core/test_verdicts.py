@@ -14,7 +14,7 @@ from olive_compass.core.schemes.deciding import Keymap, twins_of
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import give, take, take_from_others
 from olive_compass.core.schemes.layers import FACTORY, MENUS, PERSONAL, RESERVED, UNLISTED
-from olive_compass.core.schemes.verdicts import Verdict, edited, verdict
+from olive_compass.core.schemes.verdicts import Verdict, edited, in_itself, verdict
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
@@ -434,3 +434,30 @@ def test_a_keyboard_that_lacks_a_key_hides_its_neighbours() -> None:
         laptop.press_of(key("Ctrl+S"))
     ]
     assert list(traits.beside(here, laptop.press_of(key("G Q")))) == []
+
+
+ALONE = [
+    ("untypable", "Ctrl+Alt+Q"),
+    ("altgr", "Ctrl+@"),
+    ("hard", "Ctrl+Alt+Shift+F12"),
+    ("typing", "Ö"),
+    ("lacking", "F24"),
+    ("locked", "Ctrl+Q"),
+    ("rules", "G D"),
+]
+
+
+@pytest.mark.parametrize(("kind", "text"), ALONE)
+def test_what_stands_against_a_key_by_itself_is_known_without_asking_who_else_has_it(
+    kind: str, text: str
+) -> None:
+    """Where nobody else has any key, nothing else stands against one."""
+    rules = Rules(reserved={key("Ctrl+Q"): "quits"}, text_modes=("label",))
+    commands = tuple(replace(each, keys=()) for each in APP.catalogue.commands)
+    app = replace(APP, rules=rules, catalogue=Catalogue(commands))
+    view = View(Stack(app, ()), load("", "pc", "iso-105", "german"))
+    command = view.app.catalogue.commands[0]
+    modes = ("label",) if "label" in app.modes else command.usable_in
+    alone = in_itself(view, command, key(text), modes)
+    assert kind in {each.id for each in alone.objections}
+    assert alone.objections == verdict(view, command, key(text), modes, None).objections
