@@ -151,6 +151,9 @@ def test_weeks_together_say_what_days_and_seats_said(
     assert never[0] == never[1]
     lists = [{u.command for u, c in uses(e.tally) if says_no_way(u, c)} for e in (one, other)]
     assert lists[0] == lists[1]
+    # A plain list stays what it is, with its seat: it has no time of day.
+    plain = {u: c for u, c in tally.items() if u.log == "list"}
+    assert plain.items() <= other.tally.items()
     # A week that is put together once more is the same.
     assert weeks_together(other) == other
     assert len(other.tally) <= len(tally)
