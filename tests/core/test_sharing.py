@@ -8,10 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from olive_compass.core.answers.drift import drift
 from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.apps.rules import Rules
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
@@ -673,3 +675,35 @@ def test_a_mute_holds_hides_or_has_become_needless_in_a_new_version() -> None:
         "F4": ("holds", ""),
         "F5": ("hides something new", "the new version starts “Save” with it"),
     }
+
+
+def test_what_has_drifted_names_who_has_the_key_or_what_it_has_instead() -> None:
+    keyset = KeySet(
+        name="all",
+        keys={
+            # As it is in both.
+            "save": Entry(triggers=(key("Ctrl+S"),)),
+            # One has it; in two it starts another command.
+            "trim": Entry(triggers=(key("F6"),)),
+            # One has another key for it; two has none, and may have but one, which is reserved.
+            "layers": Entry(triggers=(key("F10"),)),
+        },
+    )
+    views = [AppView(Stack(each, ()), BOARD) for each in (ONE, TWO)]
+    answer = drift(keyset, PURPOSES, views)
+    found = [
+        (
+            each.view.app.name,
+            each.purpose.id,
+            each.claim and (each.claim.command, str(each.claim.trigger)),
+        )
+        for each in answer.drifted
+    ]
+    # What the application's own rules forbid is no drift.
+    assert found == [("one", "layers", ("layers", "F7")), ("two", "trim", ("render", "F6"))]
+    assert answer.consistency == pytest.approx(3 / 6)
+    alone = KeySet(name="all", keys={"trim": Entry(triggers=(key("F8"), key("F6")))})
+    (only,) = drift(alone, PURPOSES, views[1:]).drifted
+    # Nobody has the first of its keys there: what it has instead is shown.
+    assert only.claim
+    assert (only.claim.command, str(only.claim.trigger)) == ("cut-off", "F9")
