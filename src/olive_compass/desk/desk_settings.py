@@ -1,4 +1,4 @@
-"""What a desk says of itself, and what holds for this seat: its keyboard, its devices, the keys of the system."""
+"""The settings of a desk and of this seat: keyboard, devices, keys of the system."""
 
 from functools import cached_property
 from typing import TYPE_CHECKING

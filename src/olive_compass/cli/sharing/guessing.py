@@ -59,19 +59,32 @@ def guess(args: PurposeGuessOptions, context: Surroundings) -> int:
     taken = _from(found, SURE if args.above is None else args.above)
     if args.yes and args.json:
         return _save(args, context, desk, purposes, taken, [])
-    shown = _from(found, args.above or 0)
+    least = args.above or 0
+    shown = _from(found, least)
     if args.json:
         context.json({"proposals": [_as_json(each) for each in shown]})
         return 0
     if not shown:
-        return _none_so_sure(context, found, args.above or 0)
+        return _none_so_sure(context, found, least)
+    return _take_or_show(args, context, desk, purposes, shown, taken)
+
+
+def _take_or_show(
+    args: PurposeGuessOptions,
+    context: Surroundings,
+    desk: Desk,
+    purposes: Purposes,
+    shown: list[Proposal],
+    taken: list[Proposal],
+) -> int:
+    """Asks about each proposal at a terminal; else shows them, and saves the sure ones with ``--yes``."""
     if context.interactive and not args.yes:
         return _save(args, context, desk, purposes, *_asked(context, shown))
     if not context.quiet:
         _print(context, shown, taken, args.limit)
     if args.yes:
         return _save(args, context, desk, purposes, taken, [])
-    context.say(_how_to_take(args.above, app))
+    context.say(_how_to_take(args.above, desk.app_name(args.app) if args.app else ""))
     return 0
 
 

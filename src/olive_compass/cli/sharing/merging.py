@@ -142,7 +142,7 @@ def unsettled(args: MergeOptions, context: Surroundings) -> int:
 def _settle(
     context: Surroundings, desk: Desk, path: str, resolve: Resolve, dry_run: bool
 ) -> Sequence[Conflict]:
-    """Merges a file again; it is written where no conflict is left. Those that are left."""
+    """Merges a file again, and writes it where no conflict remains. Returns the conflicts that remain."""
     # The stages of git: 1 is the common version, 2 ours, 3 theirs.
     base, ours, theirs = (_stage(desk.root, number, path) for number in (1, 2, 3))
     merged = merge_file(path, base, ours, theirs, resolve)

@@ -131,7 +131,7 @@ def guess_columns(
 def _take_by_heading(
     fields: dict[str, int], why: dict[str, str], head: Sequence[str], headed: Mapping[str, int]
 ) -> None:
-    """Adds the columns that headings tell, but for those that are something else by a person's word."""
+    """Adds the columns that are recognised by their headings; what a person named comes before that."""
     for field, column in headed.items():
         if field not in fields and column not in fields.values():
             fields[field], why[field] = column, f"heading “{head[column].strip()}”"

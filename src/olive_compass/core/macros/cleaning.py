@@ -102,26 +102,26 @@ def tidied(app: App, macro: Macro) -> Tidied:
             continue
         number = place[each.step]
         value = after.steps[number - 1].inputs[each.input]
-        point = _point_in(each, value)
-        if each.what == POINT and point is None:
-            continue
+        point = None
+        if each.what == POINT:
+            point = _point_in(value)
+            if point is None:
+                continue
         # A drawing is moved as a whole: where its first point goes, the others follow.
-        if point is not None and base is not None:
+        if point and base:
             taken = base.shifted_to(point)
             after = _with_input(after, number, each.input, taken)
             changes.append(f"step {each.step}: {each.input} goes by step {base.step}, {taken}")
             continue
-        if point is not None:
+        if point:
             base = _Base(step=number, input=each.input, point=point)
         after = ask(after, number, each.input)
         changes.append(f"step {each.step}: {each.input} is asked for, no longer “{value}”")
     return Tidied(after, tuple(changes))
 
 
-def _point_in(suspect: Suspect, value: str) -> tuple[float, float] | None:
-    """The point that an input is fixed to, None: it is no point, or none that can be read."""
-    if suspect.what != POINT:
-        return None
+def _point_in(value: str) -> tuple[float, float] | None:
+    """The point that a value is, None: it is none."""
     try:
         return point_of(value)
     except ValueError:

@@ -117,7 +117,7 @@ def move(work: Task) -> Effect:
 
 
 def select(work: Task) -> Effect:
-    """Selects all things, none, the last one, the rest, or those that are named."""
+    """Selects all things, none, the last one, the others, or the named ones."""
     document = work.document
     ids = tuple(thing.id for thing in document.things)
     chosen = {

@@ -1,4 +1,4 @@
-"""What a play says as it goes: a question, a step that was done, where it stopped, and the whole."""
+"""The events of a play: a question, a step that was done, where it stopped, and the whole."""
 
 from collections.abc import Mapping
 

@@ -84,7 +84,7 @@ def playing(world: World, macro: Macro, document: Document) -> Playing:
 
 
 class _Course:
-    """A macro that is being played: the document by now, what was done, and what each step had, by its number.
+    """A macro that is being played: the document so far, the steps done, and the values of each step by its number.
 
     ``calls`` are the names of the macros that play it, its own at the end; ``before`` is what stands before the
     numbers of its steps.

@@ -1,4 +1,4 @@
-"""The purposes that commands are put to while they are guessed, known ones and new ones."""
+"""The purposes to which a guess assigns commands, known ones and new ones."""
 
 from collections.abc import Iterable
 

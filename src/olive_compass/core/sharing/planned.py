@@ -1,4 +1,4 @@
-"""What a plan for a key set says: purpose by purpose what is done, and what stands in the way."""
+"""The answer of a plan for a key set: what is done for each purpose, and why not more."""
 
 from typing import Final, Literal
 

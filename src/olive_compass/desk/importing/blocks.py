@@ -190,7 +190,7 @@ def _of_table(
 
 
 def _of_pairs(rows: Sequence[Row], menu: str) -> tuple[list[Row], list[SetAside]]:
-    """The rows of a table whose columns cannot be told: those of a title and keys are a command each."""
+    """The rows of a table whose columns are not recognised: a row of a title and keys is a command."""
     found: list[Row] = []
     aside: list[SetAside] = []
     for row in rows:

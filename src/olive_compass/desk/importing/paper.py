@@ -85,16 +85,13 @@ def read(source: Source) -> Read:
 
 
 def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]:
-    """The blocks of a page, from above to below."""
+    """The blocks of a page, from above to below, with what is printed at its edges first."""
     tables = list(_ruled_tables(page, before))
-    areas = [area for area, _ in tables]
-    outside = [word for word in words if not any(_inside(word, area) for area in areas)]
+    outside = _outside(words, [area for area, _ in tables])
     usual = 10.0
     if words:
         usual = median([word["size"] for word in words])
-    printed = _without_number(_lines(outside), page.height)
-    edges = [line for line in printed if _is_at_the_edge(line, page.height)]
-    printed = [line for line in printed if line not in edges]
+    edges, printed = _without_edges(_without_number(_lines(outside), page.height), page.height)
     margins: list[Block] = [Line(before, _text_of(line)) for line in edges]
     cells = [cells_of(line, usual) for line in printed]
     parallel = []
@@ -106,6 +103,19 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
     for n, line in enumerate(printed, 1):
         found.append((line[0]["top"], _block(line, before + n, usual)))
     return margins + [block for _, block in sorted(found, key=lambda each: each[0])]
+
+
+def _outside(words: list[Word], areas: list[tuple[float, float, float, float]]) -> list[Word]:
+    """The words that stand in none of these areas."""
+    return [word for word in words if not any(_inside(word, area) for area in areas)]
+
+
+def _without_edges(
+    lines: list[list[Word]], height: float
+) -> tuple[list[list[Word]], list[list[Word]]]:
+    """The lines at the edges of a page, and the others."""
+    edges = [line for line in lines if _is_at_the_edge(line, height)]
+    return edges, [line for line in lines if line not in edges]
 
 
 def _is_at_the_edge(line: list[Word], height: float) -> bool:

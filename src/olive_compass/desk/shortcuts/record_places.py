@@ -1,4 +1,4 @@
-"""Where new records go in a text of an application's own form, and what goes with those that are taken out."""
+"""The places for new records in an application's own file, and the spans that removed ones leave."""
 
 import re
 from collections.abc import Iterable, Mapping
