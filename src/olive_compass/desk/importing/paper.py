@@ -91,31 +91,25 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
     usual = 10.0
     if words:
         usual = median([word["size"] for word in words])
-    edges, printed = _without_edges(_without_number(_lines(outside), page.height), page.height)
-    margins: list[Block] = [Line(before, _text_of(line)) for line in edges]
-    cells = [cells_of(line, usual) for line in printed]
+    lines = list(enumerate(_without_number(_lines(outside), page.height), before + 1))
+    edges = [each for each in lines if _is_at_the_edge(each[1], page.height)]
+    margins: list[Block] = [Line(n, _text_of(line)) for n, line in edges]
+    printed = [each for each in lines if each not in edges]
+    cells = [cells_of(line, usual) for _, line in printed]
     parallel = []
     if not tables:
         parallel = columns(cells)
     if parallel:
-        return margins + _of_columns(printed, cells, parallel, before, usual)
+        return margins + _of_columns(printed, cells, parallel, usual)
     found: list[tuple[float, Block]] = [(area[1], table) for area, table in tables]
-    for n, line in enumerate(printed, 1):
-        found.append((line[0]["top"], _block(line, before + n, usual)))
+    for n, line in printed:
+        found.append((line[0]["top"], _block(line, n, usual)))
     return margins + [block for _, block in sorted(found, key=lambda each: each[0])]
 
 
 def _outside(words: list[Word], areas: list[tuple[float, float, float, float]]) -> list[Word]:
     """The words that stand in none of these areas."""
     return [word for word in words if not any(_inside(word, area) for area in areas)]
-
-
-def _without_edges(
-    lines: list[list[Word]], height: float
-) -> tuple[list[list[Word]], list[list[Word]]]:
-    """The lines at the edges of a page, and the others."""
-    edges = [line for line in lines if _is_at_the_edge(line, height)]
-    return edges, [line for line in lines if line not in edges]
 
 
 def _is_at_the_edge(line: list[Word], height: float) -> bool:
@@ -170,16 +164,16 @@ def _own_sheet(about: Mapping[str, Any]) -> list[Row]:
 
 
 def _of_columns(
-    lines: Sequence[list[Word]],
+    lines: Sequence[tuple[int, list[Word]]],
     cells: Sequence[list[Cell]],
     parallel: Sequence[Column],
-    before: int,
     usual: float,
 ) -> list[Block]:
-    """The blocks of a card: column by column, each part between lines that go over all of them."""
+    """The blocks of a card, whose lines have their numbers: column by column, each part between lines that go over
+    all of them."""
     found: list[Block] = []
     part: list[tuple[int, list[Cell]]] = []
-    for n, (line, own) in enumerate(zip(lines, cells, strict=True), before + 1):
+    for (n, line), own in zip(lines, cells, strict=True):
         if crosses(own, parallel):
             found += _columns_of(part, parallel)
             part = []
