@@ -32,13 +32,16 @@ class HasId(Protocol):
 Named = TypeVar("Named", bound=HasId)
 
 
-def convert(value: Any, kind: type[Kind], from_attributes: bool = False) -> Kind:
-    """A record of ``kind`` made of plain values, or of the attributes of another record.
+def convert(
+    value: Any, kind: type[Kind], from_attributes: bool = False, strict: bool = True
+) -> Kind:
+    """A record of ``kind`` made of plain values, or of the attributes of another record; without ``strict`` a
+    number may be written as a text.
 
     Raises ``msgspec.ValidationError`` where they do not fit.
     """
     with uninterrupted():
-        return msgspec.convert(value, kind, from_attributes=from_attributes)
+        return msgspec.convert(value, kind, from_attributes=from_attributes, strict=strict)
 
 
 def decode(text: bytes, kind: type[Kind]) -> Kind:

@@ -2,8 +2,10 @@
 
 import csv
 import io
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
+from typing import Annotated
 
+from msgspec import Meta, Struct, ValidationError
 from msgspec.structs import astuple
 
 from olive_compass.core.usage.tally import FOLLOWS, Count, Tally, Use
@@ -11,15 +13,65 @@ from olive_compass.core.usage.times import is_ours
 from olive_compass.desk.storage.plain_file import utf8_of
 from olive_compass.desk.texts.csv_text import LONGEST, too_long
 from olive_compass.errors import UserError
+from olive_compass.structs import convert
 
 FORMAT = "olive-compass-tally/1"
 FOLDER = "tallies"
 
-_HEAD = (*Use.__struct_fields__, *Count.__struct_fields__)
+#: A cell of a tally, and a number in one.
+Text = Annotated[str, Meta(max_length=1_000)]
+Number = Annotated[int, Meta(ge=0, le=1_000_000_000)]
 
 
-#: The longest field, in characters, and the most that anything is counted.
-_LONGEST, _MOST = 1_000, 1_000_000_000
+class _Line(Struct, frozen=True, array_like=True, forbid_unknown_fields=True):
+    """A line of the file, cell by cell: what is counted, and how often it was done."""
+
+    log: Text
+    seat: Text
+    day: Text
+    app: Text
+    mode: Text
+    command: Text
+    how: Text
+    key: Text
+    after: Text
+    times: Number
+    undone: Number
+    first: Text
+    last: Text
+
+    @property
+    def use(self) -> Use:
+        """What is counted."""
+        return Use(
+            log=self.log,
+            seat=self.seat,
+            day=self.day,
+            app=self.app,
+            mode=self.mode,
+            command=self.command,
+            how=self.how,
+            key=self.key,
+            after=self.after,
+        )
+
+    @property
+    def count(self) -> Count:
+        """How often it was done."""
+        return Count(times=self.times, undone=self.undone, first=self.first, last=self.last)
+
+    def is_sound(self, days: dict[str, bool]) -> bool:
+        """Whether its times are times, and no more is undone than was done; ``days`` are those looked at before."""
+        return (
+            self.undone <= self.times
+            and len(self.day) in (0, 10)
+            and is_ours(self.day, days)
+            and is_ours(self.first, days)
+            and is_ours(self.last, days)
+        )
+
+
+_HEAD = _Line.__struct_fields__
 
 
 def read(data: bytes, file: str) -> dict[Use, Count]:
@@ -63,57 +115,48 @@ def _rows(
     if not follows and '"' not in rest:
         # Half of a tally or more: passed over before it is taken apart.
         lines = (line if f",{FOLLOWS}," not in line else "\n" for line in lines)
+    cells, broken = _cells(lines, file)
+    days: dict[str, bool] = {}
+    for number, line in zip(cells, _lines_of(list(cells.values())), strict=True):
+        if line is None or not line.is_sound(days):
+            yield number, None
+        elif follows or line.how != FOLLOWS:
+            yield number, (line.use, line.count)
+    # What stands before a line that is no CSV counts.
+    if broken:
+        raise broken
+
+
+def _cells(lines: Iterable[str], file: str) -> tuple[dict[int, list[str]], UserError | None]:
+    """The cells below the headings, by the numbers of their lines; and why the file is not read to its end, None:
+    it is."""
     csv.field_size_limit(LONGEST)
     rows = csv.reader(lines)
-    days: dict[str, bool] = {}
+    found: dict[int, list[str]] = {}
     try:
-        head = next(rows, [])
-        if tuple(head) != _HEAD:
+        if tuple(next(rows, [])) != _HEAD:
             raise UserError(f"A tally has the columns {', '.join(_HEAD)}.", file=file, line=2)
         for row in rows:
-            if not row:
-                continue
-            count = _count(row, days)
-            if follows or count is None or count[0].how != FOLLOWS:
-                yield rows.line_num + 1, count
-    except csv.Error as error:
-        raise too_long(file, rows) from error
+            if row:
+                found[rows.line_num + 1] = row
+    except csv.Error:
+        return found, too_long(file, rows)
+    return found, None
 
 
-def _count(row: list[str], days: dict[str, bool]) -> tuple[Use, Count] | None:
-    if len(row) != len(_HEAD) or max(map(len, row)) > _LONGEST:
+def _lines_of(rows: list[list[str]]) -> Sequence[_Line | None]:
+    """The rows as lines of a tally; None: it is none."""
+    try:
+        return convert(rows, list[_Line], strict=False)
+    except ValidationError:
+        return [_line_of(row) for row in rows]
+
+
+def _line_of(row: list[str]) -> _Line | None:
+    try:
+        return convert(row, _Line, strict=False)
+    except ValidationError:
         return None
-    log, seat, day, app, mode, command, how, key, after, times, undone, first, last = row
-    sound = (
-        _is_number(times)
-        and _is_number(undone)
-        and len(day) in (0, 10)
-        and is_ours(day, days)
-        and is_ours(first, days)
-        and is_ours(last, days)
-    )
-    if not sound:
-        return None
-    count = Count(times=int(times), undone=int(undone), first=first, last=last)
-    if not count.undone <= count.times <= _MOST:
-        return None
-    use = Use(
-        log=log,
-        seat=seat,
-        day=day,
-        app=app,
-        mode=mode,
-        command=command,
-        how=how,
-        key=key,
-        after=after,
-    )
-    return use, count
-
-
-def _is_number(text: str) -> bool:
-    """Whether a cell is a whole number that a computer counts to in no time."""
-    return len(text) <= 10 and text.isdecimal()
 
 
 def write(tally: Tally) -> bytes:
