@@ -6,12 +6,12 @@ from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.core.keys.spellings import KEY_SPELLINGS
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.importing.cutting import before_keys, cut
+from olive_compass.desk.importing.list_items import BULLET
 
 _SIGNS = re.compile(r"\s*(?::|=|–|—|->|→)\s+|\s+-\s+")
 #: A lone sign right after a word, as in “ODD(1)”, is no key of it.
 _END = re.compile(r"^(.*\S)(?:\s+[(\[]|[(\[](?=[^()\[\]]{2}))([^()\[\]]+)[)\]]\s*[.;,]?$")
 _IN_BRACKETS = re.compile(r"[(\[]([^()\[\]]{2,})[)\]]")
-_BULLET = re.compile(r"^\s*(?:[-*•·‣▪◦]|\d+[.)])\s+")
 
 #: The signs that are the key of minus where a text shows that they are a key.
 MINUS = ("-", "\N{MINUS SIGN}", "–")
@@ -27,7 +27,7 @@ def pair(text: str) -> tuple[str, str] | None:
     (('Save sheet', 'Ctrl+S'), ('Save sheet', 'Ctrl+S'), ('Save sheet', 'Ctrl+S'))
     >>> pair("Press the button: it saves")
     """
-    text = _BULLET.sub("", text.strip())
+    text = BULLET.sub("", text.strip())
     if (" " in text and is_keys(text)) or has_several(text):
         return None
     if (found := _END.match(text)) and is_keys(found[2]) and not is_keys(_titled(found[1])):

@@ -2,17 +2,14 @@
 
 import csv
 import io
-import re
-from collections.abc import Iterable, Iterator, Mapping, Sequence
-from itertools import chain
+from collections.abc import Iterable, Mapping, Sequence
 from statistics import median
 from typing import Any
 
 from olive_compass.core.apps.columns import is_heads
 from olive_compass.core.apps.listing_row import Row, widest
-from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.wording import counted
-from olive_compass.desk.importing.blocks import Block, Heading, Line, has_keys, plain, read_blocks
+from olive_compass.desk.importing.blocks import Block, Heading, Line, has_keys, read_blocks
 from olive_compass.desk.importing.line_pairs import is_keys, pair
 from olive_compass.desk.importing.paper_columns import (
     Cell,
@@ -24,6 +21,8 @@ from olive_compass.desk.importing.paper_columns import (
     of_column,
     row_of,
 )
+from olive_compass.desk.importing.paper_frames import clean, ruled_tables
+from olive_compass.desk.importing.paper_margins import is_at_the_edge, without_number
 from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.desk.texts.cells import restored
@@ -33,8 +32,6 @@ SUFFIXES = (".pdf",)
 
 #: The most pages that are read.
 MOST_PAGES = 400
-
-_LIGATURES = str.maketrans({"ﬁ": "fi", "ﬂ": "fl", "ﬀ": "ff", "ﬃ": "ffi", "ﬄ": "ffl"})
 
 
 def suits(source: Source) -> bool:
@@ -86,13 +83,13 @@ def read(source: Source) -> Read:
 
 def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]:
     """The blocks of a page, from above to below, with what is printed at its edges first."""
-    tables = list(_ruled_tables(page, before))
+    tables = list(ruled_tables(page, before))
     outside = _outside(words, [area for area, _ in tables])
     usual = 10.0
     if words:
         usual = median([word["size"] for word in words])
-    lines = list(enumerate(_without_number(_lines(outside), page.height), before + 1))
-    edges = [each for each in lines if _is_at_the_edge(each[1], page.height)]
+    lines = list(enumerate(without_number(_lines(outside), page.height), before + 1))
+    edges = [each for each in lines if is_at_the_edge(each[1], page.height)]
     margins: list[Block] = [Line(n, _text_of(line)) for n, line in edges]
     printed = [each for each in lines if each not in edges]
     cells = [cells_of(line, usual) for _, line in printed]
@@ -112,43 +109,8 @@ def _outside(words: list[Word], areas: list[tuple[float, float, float, float]]) 
     return [word for word in words if not any(_inside(word, area) for area in areas)]
 
 
-def _is_at_the_edge(line: list[Word], height: float) -> bool:
-    """Whether a line stands where browsers print the day, the title and the place of a page."""
-    return bool(line[0]["bottom"] < height * _EDGE or line[0]["top"] > height * (1 - _EDGE))
-
-
 def _text_of(line: Iterable[Word]) -> str:
-    return _clean(" ".join(word["text"] for word in line))
-
-
-def _ruled_tables(
-    page: Any, before: int
-) -> Iterator[tuple[tuple[float, float, float, float], Table]]:
-    """The tables between lines that are drawn, with the areas that they take."""
-    for table in page.find_tables():
-        texts = [tuple(_clean(cell or "") for cell in row) for row in table.extract()]
-        if len(texts) > 1 and max(map(len, texts)) > 1 and _has_titles(texts):
-            lines = tuple(Row(line=before + n, cells=cells) for n, cells in enumerate(texts, 1))
-            yield table.bbox, Table(_filled_down(lines))
-
-
-#: What stands between the keys of a stroke, or between two strokes.
-_JOINERS = frozenset("+-/,")
-
-
-def _has_titles(rows: Iterable[Sequence[str]]) -> bool:
-    """Whether any cell is more than keys: the frames around the keys of a card are no table."""
-    return not all(map(_is_of_keys, chain.from_iterable(rows)))
-
-
-def _is_of_keys(cell: str) -> bool:
-    """Whether a cell is empty, keys, a modifier, or what joins them."""
-    return (
-        not cell
-        or cell in _JOINERS
-        or all(part.casefold() in MODIFIER_SPELLINGS for part in cell.split())
-        or is_keys(cell)
-    )
+    return clean(" ".join(word["text"] for word in line))
 
 
 def _own_sheet(about: Mapping[str, Any]) -> list[Row]:
@@ -201,14 +163,14 @@ def _columns_of(part: Sequence[tuple[int, list[Cell]]], parallel: Sequence[Colum
             if rows and (longer := _goes_on(rows[-1], cells)):
                 rows[-1] = longer
             else:
-                rows.append(Row(line=n, cells=tuple(map(_clean, cells))))
+                rows.append(Row(line=n, cells=tuple(map(clean, cells))))
         found += _table(rows)
     return found
 
 
 def _heading_or_line(number: int, own: Sequence[Cell], column: Column) -> Block | None:
     """What a line of a column is where it is no row of a table: a heading, or a title with its keys right after it."""
-    texts = [_clean(cell.text) for cell in own]
+    texts = [clean(cell.text) for cell in own]
     if len(own) == 1 and own[0].large and not is_keys(own[0].text):
         return Heading(number, texts[0])
     if len(column.parts) == 1 or (len(own) == 1 and pair(texts[0])):
@@ -244,24 +206,8 @@ def _goes_on(row: Row, texts: tuple[str, ...]) -> Row | None:
             cells=(f"{row.cells[0]} or {texts[0]}", *row.cells[1:]),
             heading=row.heading,
         )
-    joined = (f"{cell} {_clean(text)}".strip() for cell, text in zip(row.cells, texts, strict=True))
+    joined = (f"{cell} {clean(text)}".strip() for cell, text in zip(row.cells, texts, strict=True))
     return Row(line=row.line, cells=tuple(joined), heading=row.heading)
-
-
-def _goes_without_first(cells: tuple[str, ...]) -> bool:
-    """Whether the first cell of a row is empty, and another is not."""
-    return bool(cells) and not cells[0] and any(cells)
-
-
-def _filled_down(rows: tuple[Row, ...]) -> tuple[Row, ...]:
-    """Rows in which an empty first cell goes on saying what stands above it."""
-    found: list[Row] = []
-    for row in rows:
-        cells = row.cells
-        if found and _goes_without_first(cells):
-            cells = (found[-1].cells[0], *cells[1:])
-        found.append(Row(line=row.line, cells=cells, heading=row.heading))
-    return tuple(found)
 
 
 def _inside(word: dict[str, Any], area: tuple[float, float, float, float]) -> bool:
@@ -281,34 +227,6 @@ def _lines(words: Iterable[Word]) -> list[list[Word]]:
     return [sorted(line, key=lambda w: w["x0"]) for line in found]
 
 
-#: The number of a page, with how many there are or without.
-_PAGE_NUMBER = re.compile(r"[-–—]?\s*\d{1,4}(?:\s*/\s*\d{1,4})?\s*[-–—]?")
-
-#: How much of a page is its margins, above and below, where its number stands; and its very edges, where nobody
-#: sets any text of their own.
-_MARGIN, _EDGE = 0.15, 0.035
-
-
-def _without_number(lines: list[list[Word]], height: float) -> list[list[Word]]:
-    """The lines of a page without its number, which would be a key: alone, apart from the others, at the very top
-    or at the very bottom."""
-    if len(lines) < 2:
-        return lines
-    first, last = lines[0], lines[-1]
-    if _is_number(last, lines[-2], last[0]["bottom"] > height * (1 - _MARGIN)):
-        return lines[:-1]
-    if _is_number(first, lines[1], first[0]["top"] < height * _MARGIN):
-        return lines[1:]
-    return lines
-
-
-def _is_number(line: list[Word], other: list[Word], in_margin: bool) -> bool:
-    """Whether a line is the number of its page; ``other`` is the line next to it."""
-    if not in_margin or not _PAGE_NUMBER.fullmatch(" ".join(word["text"] for word in line)):
-        return False
-    return bool(abs(line[0]["top"] - other[0]["top"]) > 2.5 * line[0]["size"])
-
-
 def _is_bold_heading(line: Sequence[Word], text: str) -> bool:
     """Whether a line is all bold, and neither keys nor the headings of columns."""
     if pair(text) or is_keys(text) or is_heads(text):
@@ -318,7 +236,7 @@ def _is_bold_heading(line: Sequence[Word], text: str) -> bool:
 
 def _block(line: Sequence[Word], number: int, usual: float) -> Block:
     """A line: a heading where its letters are larger, a row where gaps part it, else a line."""
-    texts = tuple(_clean(cell.text) for cell in cells_of(line, usual))
+    texts = tuple(clean(cell.text) for cell in cells_of(line, usual))
     large = line[0]["size"] > usual * 1.12
     if len(texts) == 1 and (large or _is_bold_heading(line, texts[0])):
         level = 2
@@ -364,9 +282,3 @@ def _one_line(number: int, cells: Sequence[str]) -> Line:
 
 def _wide(table: Table) -> int:
     return widest(table.rows)
-
-
-def _clean(text: str) -> str:
-    """Text without ligatures; a hyphen at the end of a line joins what it parted."""
-    text = text.translate(_LIGATURES)
-    return plain(text.replace("-\n", "").replace("\u00ad", ""))

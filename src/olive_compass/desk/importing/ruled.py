@@ -14,6 +14,7 @@ from olive_compass.core.keys.cells import read_cell
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.cutting import Cells, before_keys, cut
 from olive_compass.desk.importing.line_pairs import pair
+from olive_compass.desk.importing.list_items import BULLET, bulleted_lines, listed_items
 from olive_compass.desk.importing.side_by_side import Table, parallel
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.structs import replace
@@ -24,7 +25,6 @@ SUFFIXES = (".md", ".markdown")
 LEAST = 0.5
 
 _RULE = re.compile(r"[\s|+:=_*~─-╿-]{3,}")
-_BULLET = re.compile(r"^\s*(?:[-*•·‣▪◦]|\d+[.)])\s+(?=\S)")
 _SIGNS = (" : ", ": ", " = ", " – ", " — ", " - ", " -> ", " → ")
 _MENU = re.compile(r"(?i)(^|\s)(men[uü]|меню)$|:$")
 
@@ -104,8 +104,8 @@ def _keys_come_first(lines: list[_Line], part: Part) -> bool:
 def _lines(text: str) -> list[_Line]:
     """The lines that say something; one that is underlined, or begins with ``#``, is a heading."""
     raw_lines = lines_of(text.replace("\x0c", "\n"))
-    bulleted = _bulleted(raw_lines)
-    items = _items(raw_lines)
+    bulleted = bulleted_lines(raw_lines)
+    items = listed_items(raw_lines)
     found: list[_Line] = []
     starts: tuple[int, ...] = ()
     for number, raw in enumerate(raw_lines, 1):
@@ -113,7 +113,7 @@ def _lines(text: str) -> list[_Line]:
             starts = ()
             continue
         if number in bulleted or number in items:
-            raw = _BULLET.sub("", raw)
+            raw = BULLET.sub("", raw)
         if _RULE.fullmatch(raw.strip()):
             starts = _ruled_columns(raw)
             _underline(found[-1] if found else None, number, raw, starts)
@@ -136,47 +136,6 @@ def _ruled_columns(rule: str) -> tuple[int, ...]:
     if len(parts) > 1 and not set(rule) & {"|", "+", ":"}:
         return parts
     return ()
-
-
-def _bulleted(raw_lines: list[str]) -> frozenset[int]:
-    """The lines with bullets, where most have one: a dash before a single line may be the minus key."""
-    full = sum(bool(raw.strip()) for raw in raw_lines)
-    found = frozenset(n for n, raw in enumerate(raw_lines, 1) if _BULLET.match(raw))
-    if len(found) > 2 and len(found) * 2 > full:
-        return found
-    return frozenset()
-
-
-def _items(raw_lines: list[str]) -> frozenset[int]:
-    """The items of lists that stand among other things: three lines below each other with the same sign, or two
-    that are counted."""
-    found: list[int] = []
-    run: list[int] = []
-    last = ""
-    for number, raw in enumerate((*raw_lines, ""), 1):
-        sign = _sign_of(raw)
-        if not run or not _goes_on(last, sign):
-            found += run if len(run) > (1 if last[:1].isdigit() else 2) else []
-            run = []
-        if sign:
-            run.append(number)
-        last = sign
-    return frozenset(found)
-
-
-def _sign_of(raw: str) -> str:
-    """The sign or the number that a line begins with as the item of a list, ``""``: it is none."""
-    found = _BULLET.match(raw)
-    if found is None:
-        return ""
-    return found[0].strip().rstrip(".)")
-
-
-def _goes_on(sign: str, below: str) -> bool:
-    """Whether a line goes on with the list of the line above it."""
-    if sign.isdigit() and below.isdigit():
-        return int(below) == int(sign) + 1
-    return bool(sign) and sign == below
 
 
 def _underline(above: _Line | None, number: int, rule: str, starts: tuple[int, ...]) -> None:
