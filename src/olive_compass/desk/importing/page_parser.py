@@ -203,8 +203,10 @@ class PageParser(HTMLParser):
         if keys in MINUS:
             # In a table it may say that there is no key; in its own mark-up it is one.
             keys = "minus"
-        ends = not after or after[0] in "(.;"
-        if not is_keys(keys) or bool(before) == (not ends) or not before + after:
+        # In the middle of a sentence they are part of what it says.
+        is_followed = bool(after) and after[0] not in "(.;"
+        at_an_end = bool(before) != is_followed
+        if not is_keys(keys) or not at_an_end:
             return text, ""
         return f"{before} {after}".strip(), keys
 

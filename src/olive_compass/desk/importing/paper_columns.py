@@ -57,7 +57,7 @@ _ITEM = re.compile(r"[•◦▪▫‣●○■□\uf0b7\uf0a7\uf0d8]|\(cid:\d+\)
 
 
 #: The names of fonts whose letters have one width.
-_ONE_WIDTH = re.compile(r"(?i)mono|courier|consol|code|typewriter")
+_ONE_WIDTH = re.compile(r"(?i)mono(?!type)|courier|consol|typewriter")
 
 #: What stands between keys in the letters of the text.
 _JOINERS = ("+", "/", ",")
