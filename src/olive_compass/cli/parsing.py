@@ -274,7 +274,7 @@ def positionals(parser: argparse.ArgumentParser, words: Sequence[str]) -> list[t
 def _values_of(action: argparse.Action, after: Sequence[str], options: Container[str]) -> int:
     """How many of the words after an option are its values."""
     if isinstance(action.nargs, int):
-        # Such as 0 of an option that is only said.
+        # An option that takes no value has 0.
         return action.nargs
     if action.nargs in ("+", "*"):
         # Such an option takes words until the next one; argparse does the same.

@@ -164,7 +164,7 @@ def unanswered(desk: Desk, view: AppView, question: Question, way_out: str) -> U
 
 
 def _taken_places(question: Question) -> str:
-    """Which keys of several are taken, or that places are."""
+    """Which of several keys are taken, or that several places are."""
     if not isinstance(question.about, tuple):
         return "Places are taken"
     keys = [str(each.trigger) for each in question.about if isinstance(each, Verdict)]

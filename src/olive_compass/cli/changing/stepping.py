@@ -97,7 +97,7 @@ def take_steps(args: StepOptions, context: Surroundings, how: Stepping) -> int:
 
 
 def _say_way_back(context: Surroundings, how: Stepping, done: int) -> None:
-    """How so many steps are taken the other way."""
+    """Says how to take the same number of steps the other way."""
     how_many = ""
     if done > 1:
         how_many = f" {done}"

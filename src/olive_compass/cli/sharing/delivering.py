@@ -153,7 +153,7 @@ def _files(
 def _settings(
     to: str | None, file_format: str | None, desk: Desk, app: App, path: str
 ) -> Iterator[FileChange]:
-    """Where the file is and which format it has, to be known the next time, where it is not known yet."""
+    """The settings that remember the place and the format of the file for the next delivery, where they are new."""
     if to and desk.seat.files.get(app.name) != path:
         seat = desk.bytes_or_none(seat_file.SEAT_FILE)
         new = seat_file.with_value(seat, "files", app.name, path)

@@ -9,7 +9,7 @@ from olive_compass.structs import replace
 
 
 def joined_headings(rows: Sequence[Row]) -> list[Row]:
-    """The rows, with headings of two rows as one: each column has what stands above it and what stands below.
+    """The rows, with a heading of two rows joined into one: the words of both rows for each column.
 
     >>> above, below = ("Command", "Windows", ""), ("", "Key", "Alternate key")
     >>> joined_headings([Row(line=1, cells=above), Row(line=2, cells=below)])[0].cells
@@ -30,7 +30,7 @@ def joined_headings(rows: Sequence[Row]) -> list[Row]:
 
 
 def _goes_on_below(upper: Sequence[str], lower: Sequence[str]) -> bool:
-    """Whether a row below the headings has more of them, and one of those above is for several columns."""
+    """Whether the row below holds further headings, and a heading above it covers several columns."""
     if len({*filter(None, upper)}) < 2:
         # The title of the whole stands alone above them.
         return False

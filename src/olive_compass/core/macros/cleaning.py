@@ -91,11 +91,11 @@ def tidied(app: App, macro: Macro) -> Tidied:
     The first point is asked for and later ones are taken from it, as far away as they were.
     """
     found = suspects(app, macro)
-    changes = [f"step {each.step} goes: {each.says}" for each in found if each.is_chance]
-    chance = {each.step for each in found if each.is_chance}
-    kept = [n for n in range(1, len(macro.steps) + 1) if n not in chance]
-    place = {n: now for now, n in enumerate(kept, 1)}
-    after = drop(macro, sorted(chance))
+    chance = [each for each in found if each.is_chance]
+    changes = [f"step {each.step} goes: {each.says}" for each in chance]
+    gone = {each.step for each in chance}
+    place = _numbers_without(macro, gone)
+    after = drop(macro, sorted(gone))
     base: _Base | None = None
     for each in found:
         if each.is_chance:
@@ -118,6 +118,12 @@ def tidied(app: App, macro: Macro) -> Tidied:
         after = ask(after, number, each.input)
         changes.append(f"step {each.step}: {each.input} is asked for, no longer “{value}”")
     return Tidied(after, tuple(changes))
+
+
+def _numbers_without(macro: Macro, gone: set[int]) -> dict[int, int]:
+    """The numbers of the steps that stay, each with its number once the others are gone."""
+    kept = [n for n in range(1, len(macro.steps) + 1) if n not in gone]
+    return {n: now for now, n in enumerate(kept, 1)}
 
 
 def _point_in(value: str) -> tuple[float, float] | None:

@@ -1,4 +1,4 @@
-"""What came of a command on a document, and how it can end."""
+"""The effect of a command on a document, and the ways it can end."""
 
 from collections.abc import Mapping
 from typing import Final, Literal

@@ -1,4 +1,4 @@
-"""The events of a play: a question, a step that was done, where it stopped, and the whole."""
+"""The events of a play: a question, a step that was done, the stop; and the record of the whole play."""
 
 from collections.abc import Mapping
 

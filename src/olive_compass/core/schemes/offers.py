@@ -141,7 +141,7 @@ def quick_offer(view: View, command: Command, modes: tuple[str, ...], scheme: Sc
             if judged.hopeless:
                 return None
             if judged.of_trigger:
-                # It stands against it whatever the command: no finding to come needs to ask again.
+                # The key is bad for every command: the offers after this one need not try it.
                 free.remove(offer.trigger)
             if judged.clean and _has_no_effects(view, command, offer.trigger, modes, scheme):
                 view.offered.add(offer.trigger)

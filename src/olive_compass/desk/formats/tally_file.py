@@ -122,14 +122,14 @@ def _rows(
             yield number, None
         elif follows or line.how != FOLLOWS:
             yield number, (line.use, line.count)
-    # What stands before a line that is no CSV counts.
+    # The lines before a broken one count.
     if broken:
         raise broken
 
 
 def _cells(lines: Iterable[str], file: str) -> tuple[dict[int, list[str]], UserError | None]:
-    """The cells below the headings, by the numbers of their lines; and why the file is not read to its end, None:
-    it is."""
+    """The cells below the headings, by the numbers of their lines; and the error where reading stops, None: it does
+    not."""
     csv.field_size_limit(LONGEST)
     rows = csv.reader(lines)
     found: dict[int, list[str]] = {}

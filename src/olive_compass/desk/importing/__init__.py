@@ -19,13 +19,13 @@ from olive_compass.structs import replace
 LARGEST = 40_000_000
 
 
-#: What a document begins with that is not read, and what it is.
+#: The first bytes of documents that are not read, and what each is.
 NOT_READ = {
     b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1": "This is a document of the older binary kind (.doc, .xls).",
     b"{\\rtf": "This is rich text (RTF).",
 }
 
-#: The way out for them.
+#: What to do instead.
 SAVE_AS = "Save it in its program as .docx, .odt, .xlsx, .csv, HTML or PDF."
 
 

@@ -16,7 +16,7 @@ from olive_compass.core.apps.key_columns import gather_keys
 from olive_compass.core.apps.key_matrix import as_list
 from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row, widest
-from olive_compass.desk.importing.line_pairs import has_several, is_keys, pair
+from olive_compass.desk.importing.line_pairs import has_several, in_two_cells, is_keys, pair
 from olive_compass.desk.importing.side_by_side import Table, is_key, parallel
 from olive_compass.desk.importing.source import Read
 from olive_compass.structs import replace
@@ -76,8 +76,8 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
 
 
 def _level_of_whole(blocks: Sequence[Block]) -> int:
-    """How deep the heading of the whole document is: 1, or that of its first line where several others stand below
-    it, and none beside it."""
+    """The level of the title of the whole document: 1, or that of the heading in its first line, where all others
+    (two or more) are deeper."""
     levels = [block.level for block in blocks if isinstance(block, Heading)]
     if len(levels) > 2 and isinstance(blocks[0], Heading) and min(levels[1:]) > levels[0]:
         return levels[0]
@@ -194,9 +194,9 @@ def _of_pairs(rows: Sequence[Row], menu: str) -> tuple[list[Row], list[SetAside]
     found: list[Row] = []
     aside: list[SetAside] = []
     for row in rows:
-        cells = [cell for cell in row.cells if cell]
-        if len(cells) == 2 and is_keys(cells[1]) and not is_keys(cells[0]):
-            title, keys = cells
+        known = in_two_cells([cell for cell in row.cells if cell])
+        if known:
+            title, keys = known
             found.append(_row(row.line, {"title": title, "keys": keys, "menu": menu}))
         else:
             aside.append(_aside(row, "no column of the table has keys"))

@@ -1,6 +1,7 @@
 """A title and its keys in one line, however they stand there: ``Save: Ctrl+S``, ``Ctrl+S – Save``, ``Save (F2)``."""
 
 import re
+from collections.abc import Sequence
 
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.core.keys.spellings import KEY_SPELLINGS
@@ -13,7 +14,7 @@ _SIGNS = re.compile(r"\s*(?::|=|–|—|->|→)\s+|\s+-\s+")
 _END = re.compile(r"^(.*\S)(?:\s+[(\[]|[(\[](?=[^()\[\]]{2}))([^()\[\]]+)[)\]]\s*[.;,]?$")
 _IN_BRACKETS = re.compile(r"[(\[]([^()\[\]]{2,})[)\]]")
 
-#: The signs that are the key of minus where a text shows that they are a key.
+#: The signs for the minus key, where something else shows that they are a key.
 MINUS = ("-", "\N{MINUS SIGN}", "–")
 
 #: The most words of the keys that begin a line.
@@ -61,6 +62,17 @@ def _before_the_title(text: str) -> tuple[str, str] | None:
         keys, title = " ".join(words[:at]), " ".join(words[at:])
         if is_keys(keys, alone=False) and not is_keys(_titled(title)):
             return _titled(title), keys
+    return None
+
+
+def in_two_cells(cells: Sequence[str]) -> tuple[str, str] | None:
+    """The title and the keys that stand in two cells, in this order; None: the cells are something else.
+
+    >>> in_two_cells(["Save sheet", "Ctrl+S"]), in_two_cells(["Ctrl+S", "Save sheet"])
+    (('Save sheet', 'Ctrl+S'), None)
+    """
+    if len(cells) == 2 and is_keys(cells[1]) and not is_keys(cells[0]):
+        return cells[0], cells[1]
     return None
 
 

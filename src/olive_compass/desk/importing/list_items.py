@@ -16,8 +16,8 @@ def bulleted_lines(raw_lines: list[str]) -> frozenset[int]:
 
 
 def listed_items(raw_lines: list[str]) -> frozenset[int]:
-    """The items of lists that stand among other things: three lines below each other with the same sign, or two
-    that are counted."""
+    """The lines of lists in a mixed text: at least three in a row with the same sign, or two with numbers that count
+    on."""
     found: list[int] = []
     run: list[int] = []
     last = ""

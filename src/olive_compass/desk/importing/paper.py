@@ -10,7 +10,7 @@ from olive_compass.core.apps.columns import is_heads
 from olive_compass.core.apps.listing_row import Row, widest
 from olive_compass.core.wording import counted
 from olive_compass.desk.importing.blocks import Block, Heading, Line, has_keys, read_blocks
-from olive_compass.desk.importing.line_pairs import is_keys, pair
+from olive_compass.desk.importing.line_pairs import in_two_cells, is_keys, pair
 from olive_compass.desk.importing.paper_columns import (
     Cell,
     Column,
@@ -21,7 +21,7 @@ from olive_compass.desk.importing.paper_columns import (
     of_column,
     row_of,
 )
-from olive_compass.desk.importing.paper_frames import clean, ruled_tables
+from olive_compass.desk.importing.paper_frames import Area, clean, ruled_tables
 from olive_compass.desk.importing.paper_margins import is_at_the_edge, without_number
 from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import Read, Source
@@ -85,26 +85,33 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
     """The blocks of a page, from above to below, with what is printed at its edges first."""
     tables = list(ruled_tables(page, before))
     outside = _outside(words, [area for area, _ in tables])
+    lines = list(enumerate(without_number(_lines(outside), page.height), before + 1))
+    edges = [each for each in lines if is_at_the_edge(each[1], page.height)]
+    margins = [Line(n, _text_of(line)) for n, line in edges]
+    printed = [each for each in lines if each not in edges]
     usual = 10.0
     if words:
         usual = median([word["size"] for word in words])
-    lines = list(enumerate(without_number(_lines(outside), page.height), before + 1))
-    edges = [each for each in lines if is_at_the_edge(each[1], page.height)]
-    margins: list[Block] = [Line(n, _text_of(line)) for n, line in edges]
-    printed = [each for each in lines if each not in edges]
+    return [*margins, *_of_printed(printed, tables, usual)]
+
+
+def _of_printed(
+    printed: Sequence[tuple[int, list[Word]]], tables: Sequence[tuple[Area, Table]], usual: float
+) -> list[Block]:
+    """The blocks of the lines of a page, by their numbers, and of its tables; ``usual`` is the size of most letters."""
     cells = [cells_of(line, usual) for _, line in printed]
     parallel = []
     if not tables:
         parallel = columns(cells)
     if parallel:
-        return margins + _of_columns(printed, cells, parallel, usual)
+        return _of_columns(printed, cells, parallel, usual)
     found: list[tuple[float, Block]] = [(area[1], table) for area, table in tables]
     for n, line in printed:
         found.append((line[0]["top"], _block(line, n, usual)))
-    return margins + [block for _, block in sorted(found, key=lambda each: each[0])]
+    return [block for _, block in sorted(found, key=lambda each: each[0])]
 
 
-def _outside(words: list[Word], areas: list[tuple[float, float, float, float]]) -> list[Word]:
+def _outside(words: list[Word], areas: list[Area]) -> list[Word]:
     """The words that stand in none of these areas."""
     return [word for word in words if not any(_inside(word, area) for area in areas)]
 
@@ -175,8 +182,8 @@ def _heading_or_line(number: int, own: Sequence[Cell], column: Column) -> Block 
         return Heading(number, texts[0])
     if len(column.parts) == 1 or (len(own) == 1 and pair(texts[0])):
         return _one_line(number, texts)
-    is_pair = len(own) == 2 and is_keys(texts[1]) and not is_keys(texts[0])
-    if is_pair and sum(map(bool, row_of(own, column))) == 1:
+    in_one_part = sum(map(bool, row_of(own, column))) == 1
+    if in_one_part and in_two_cells(texts):
         return _one_line(number, texts)
     return None
 
@@ -210,7 +217,7 @@ def _goes_on(row: Row, texts: tuple[str, ...]) -> Row | None:
     return Row(line=row.line, cells=tuple(joined), heading=row.heading)
 
 
-def _inside(word: dict[str, Any], area: tuple[float, float, float, float]) -> bool:
+def _inside(word: dict[str, Any], area: Area) -> bool:
     left, top, right, bottom = area
     middle = (word["top"] + word["bottom"]) / 2
     return bool(left - 1 <= word["x0"] <= right + 1 and top - 1 <= middle <= bottom + 1)
@@ -275,8 +282,8 @@ def _one_line(number: int, cells: Sequence[str]) -> Line:
     text = "  ".join(cells)
     if pair(text):
         return Line(number, text)
-    if len(cells) == 2 and is_keys(cells[1]) and not is_keys(cells[0]):
-        return Line(number, *cells)
+    if known := in_two_cells(cells):
+        return Line(number, *known)
     return Line(number, " ".join(cells))
 
 

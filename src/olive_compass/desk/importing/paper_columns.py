@@ -59,8 +59,8 @@ _ITEM = re.compile(r"[•◦▪▫‣●○■□\uf0b7\uf0a7\uf0d8]|\(cid:\d+\)
 #: The names of fonts whose letters have one width.
 _ONE_WIDTH = re.compile(r"(?i)mono(?!type)|courier|consol|typewriter")
 
-#: What stands between keys in the letters of the text.
-_JOINERS = ("+", "/", ",")
+#: What stands between the keys of a stroke, or between two strokes.
+JOINERS = ("+", "-", "/", ",")
 
 
 def cells_of(line: Sequence[Word], usual: float) -> list[Cell]:
@@ -100,7 +100,7 @@ def _keys_at_the_end(line: Sequence[Word]) -> Word | None:
     for word in reversed(line):
         if _ONE_WIDTH.search(word["fontname"]):
             first = word
-        elif word["text"] not in _JOINERS:
+        elif word["text"] not in JOINERS:
             is_told = first is None or pair(" ".join(each["text"] for each in line))
             return None if is_told else first
     return None

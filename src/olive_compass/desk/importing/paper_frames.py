@@ -8,24 +8,22 @@ from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.desk.importing.blocks import plain
 from olive_compass.desk.importing.line_pairs import is_keys
+from olive_compass.desk.importing.paper_columns import JOINERS
 from olive_compass.desk.importing.side_by_side import Table
+
+#: A part of a page: left, top, right, bottom.
+Area = tuple[float, float, float, float]
 
 _LIGATURES = str.maketrans({"ﬁ": "fi", "ﬂ": "fl", "ﬀ": "ff", "ﬃ": "ffi", "ﬄ": "ffl"})
 
 
-def ruled_tables(
-    page: Any, before: int
-) -> Iterator[tuple[tuple[float, float, float, float], Table]]:
+def ruled_tables(page: Any, before: int) -> Iterator[tuple[Area, Table]]:
     """The tables between lines that are drawn, with the areas that they take."""
     for table in page.find_tables():
         texts = [tuple(clean(cell or "") for cell in row) for row in table.extract()]
         if len(texts) > 1 and max(map(len, texts)) > 1 and _has_titles(texts):
             lines = tuple(Row(line=before + n, cells=cells) for n, cells in enumerate(texts, 1))
             yield table.bbox, Table(_filled_down(lines))
-
-
-#: What stands between the keys of a stroke, or between two strokes.
-_JOINERS = frozenset("+-/,")
 
 
 def _has_titles(rows: Iterable[Sequence[str]]) -> bool:
@@ -37,7 +35,7 @@ def _is_of_keys(cell: str) -> bool:
     """Whether a cell is empty, keys, a modifier, or what joins them."""
     return (
         not cell
-        or cell in _JOINERS
+        or cell in JOINERS
         or all(part.casefold() in MODIFIER_SPELLINGS for part in cell.split())
         or is_keys(cell)
     )
