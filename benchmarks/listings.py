@@ -391,7 +391,12 @@ def documents_shown(everything: bool = False) -> dict[str, Callable[[], bool | N
     """All documents by name, each as what reads and shows it: whether all of it was read or named, None where
     its program is not here."""
     in_each = {**_shapes(), **_own_documents()}
-    found = {name: partial(_shown, name, list(LANGUAGES), *made) for name, made in in_each.items()}
+    others = [name for name in LANGUAGES if name != "English"]
+    found = {}
+    for n, (name, made) in enumerate(in_each.items()):
+        # English, and another language by turns.
+        two = ["English", others[n % len(others)]]
+        found[name] = partial(_shown, name, list(LANGUAGES) if everything else two, *made)
     for n, (name, made) in enumerate(WRITTEN.items()):
         # The fonts of other letters are not on every machine, and a program takes seconds.
         names = WESTERN if name.startswith("typesetter") else tuple(LANGUAGES)[:6]

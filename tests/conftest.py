@@ -14,23 +14,22 @@ from typing import Any
 
 import pytest
 from filelock import FileLock
-from hypothesis import is_hypothesis_test, settings
+from hypothesis import settings
 
 from olive_compass.cli.main import main
 from olive_compass.cli.surroundings import Surroundings
 
 # How long an example takes says something of the machine, not of the program.
-# The everyday run says the same of the same tree: it looks at the same examples each time.
-# OLIVE_COMPASS_EXAMPLES looks for others, and for as many as it says.
+# Every run says the same of the same tree: it looks at the same examples each time; --hypothesis-profile=long takes
+# three times as many. OLIVE_COMPASS_EXAMPLES looks for others, and for as many as it says.
 EXAMPLES = os.environ.get("OLIVE_COMPASS_EXAMPLES", "")
 settings.register_profile("everyday", deadline=None, max_examples=8, derandomize=True)
 settings.register_profile("long", deadline=None, max_examples=25, derandomize=True)
 settings.register_profile("others", deadline=None, max_examples=int(EXAMPLES or 1))
+settings.load_profile("others" if EXAMPLES else "everyday")
 
 
-def pytest_configure(config: pytest.Config) -> None:
-    """Says how many examples a property is tried with, before any module of tests is read."""
-    settings.load_profile("others" if EXAMPLES else "long" if asks_for_long(config) else "everyday")
+def pytest_configure() -> None:
     if has_room_in_memory():
         os.environ.setdefault("PYTEST_DEBUG_TEMPROOT", MEMORY)
 
@@ -45,18 +44,6 @@ def has_room_in_memory() -> bool:
         return False
     told = os.statvfs(MEMORY)
     return told.f_bavail * told.f_frsize > 2**31 and not told.f_flag & os.ST_NOEXEC
-
-
-def asks_for_long(config: pytest.Config) -> bool:
-    return str(config.option.markexpr) in ("long", "long or not long")
-
-
-@pytest.hookimpl(tryfirst=True)
-def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
-    """The long run has every property too, with more examples than on every day."""
-    for item in items:
-        if asks_for_long(config) and is_hypothesis_test(getattr(item, "function", None)):
-            item.add_marker("long")
 
 
 #: The forms of a picture; all three are drawn in the long run.

@@ -9,6 +9,8 @@ import subprocess
 import sys
 import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from pathlib import Path
 
 import pytest
@@ -109,23 +111,31 @@ def refused(desk: Path, address: str) -> str:
 
 @pytest.mark.long
 def test_a_cluster_that_is_none_is_named_soon(desk: Path) -> None:
-    with socket.socket() as silent:
-        silent.bind(("127.0.0.1", 0))
+    with socket.socket() as silent, socket.socket() as free:
+        for each in (silent, free):
+            each.bind(("127.0.0.1", 0))
         silent.listen()
-        assert "No cluster answers" in refused(desk, f"tcp://127.0.0.1:{silent.getsockname()[1]}")
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
-    with started("http.server", str(port), "--bind", "127.0.0.1"):
-        deadline = time.monotonic() + 10
-        while time.monotonic() < deadline:
-            with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), 1):
-                break
-            time.sleep(0.1)
-        assert "No cluster answers" in refused(desk, f"tcp://127.0.0.1:{port}")
-    assert "No cluster answers" in refused(desk, "nowhere")
-    with cluster(0) as (address, _):
-        assert "has had no worker" in refused(desk, address)
+        free.close()
+        with (
+            started("http.server", str(port), "--bind", "127.0.0.1"),
+            cluster(0) as (idle, _),
+            ThreadPoolExecutor() as together,
+        ):
+            deadline = time.monotonic() + 10
+            while time.monotonic() < deadline:
+                with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), 1):
+                    break
+                time.sleep(0.1)
+            # Each is waited for 2 s.
+            wrong = (
+                f"tcp://127.0.0.1:{silent.getsockname()[1]}",
+                f"tcp://127.0.0.1:{port}",
+                "nowhere",
+            )
+            *others, idle_says = together.map(partial(refused, desk), (*wrong, idle))
+    assert all("No cluster answers" in says for says in others), others
+    assert "has had no worker" in idle_says
 
 
 @pytest.mark.long
@@ -139,7 +149,7 @@ def test_ctrl_c_on_a_cluster_leaves_no_traceback(desk: Path, tmp_path: Path) -> 
             stderr=subprocess.PIPE,
             text=True,
         )
-        time.sleep(4)
+        time.sleep(2)
         running.send_signal(signal.SIGINT)
         _, err = running.communicate(timeout=20)
     assert (running.returncode, err) == (130, "olive-compass: stopped; nothing was changed.\n")
