@@ -107,8 +107,12 @@ _ARGUMENTS: dict[str, Completer] = {"KEY": keys, "KEYS": keys, "FINDING": findin
 def complete_values(parser: argparse.ArgumentParser) -> None:
     """Gives each argument that has no completer the one for its name, and files only where one is meant."""
     for action in parser._actions:
-        if action.choices is None and not hasattr(action, "completer") and action.nargs != 0:
+        if _takes_any_word(action):
             complete_with(action, _completer_of(action))
+
+
+def _takes_any_word(action: argparse.Action) -> bool:
+    return action.choices is None and not hasattr(action, "completer") and action.nargs != 0
 
 
 def _completer_of(action: argparse.Action) -> object:

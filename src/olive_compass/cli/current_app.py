@@ -15,7 +15,7 @@ def current(desk: Desk, context: Surroundings) -> str:
     """The application of the folder one stands in, else the one in use on this seat, ``""``: none."""
     here = os.path.relpath(os.path.realpath(context.folder), os.path.realpath(desk.root))
     parts = here.split(os.sep)
-    if len(parts) > 1 and parts[0] in FOLDERS and parts[1] in desk.app_names():
+    if _is_of_an_app(parts, desk):
         return parts[1]
     used, names = desk.seat.current, desk.app_names()
     if used in names:
@@ -24,6 +24,10 @@ def current(desk: Desk, context: Surroundings) -> str:
     if len(names) == 1:
         return names[0]
     return ""
+
+
+def _is_of_an_app(parts: list[str], desk: Desk) -> bool:
+    return len(parts) > 1 and parts[0] in FOLDERS and parts[1] in desk.app_names()
 
 
 def named_or_current(desk: Desk, context: Surroundings, names: list[str]) -> list[str]:

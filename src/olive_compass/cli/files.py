@@ -16,6 +16,13 @@ def open_file(context: Surroundings, path: str, what: str = "This file") -> Bina
         raise UserError(f"{what} cannot be read: {error.strerror}.", file=path) from error
 
 
+def is_in_use(folder: str) -> bool:
+    """Whether something is there that a new folder of this name would lose."""
+    if not os.path.isdir(folder):
+        return os.path.exists(folder)
+    return bool(os.listdir(folder))
+
+
 #: What stands for standard input where a file is named: a pipe, or pasted text.
 STANDARD_INPUT = "-"
 

@@ -154,12 +154,16 @@ def _draw(
         label = _ASCII_NAMES.get(label, label)
         if not label.isascii():
             label = "?"
-    if len(label) + len(mark) > room and label[:1] == "F" and label[1:].isdigit():
+    if _is_long_function_key(label, mark, room):
         # Three of them would all be "F1" where a key is four columns wide.
         label = label[1:]
     text = (label[: max(room - len(mark), 0)] + mark)[:room]
     for n, char in enumerate(text):
         texts[top + 1][left + 1 + n] = char
+
+
+def _is_long_function_key(label: str, mark: str, room: int) -> bool:
+    return len(label) + len(mark) > room and label[:1] == "F" and label[1:].isdigit()
 
 
 def _sign(corner: int, plain: bool) -> str:

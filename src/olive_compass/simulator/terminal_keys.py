@@ -112,8 +112,12 @@ def _sent_alike(plain: Stroke) -> tuple[str, ...]:
     for alike in _ONE_TO_IT:
         if text in alike:
             return alike
-    if plain.modifiers == ("Ctrl",) and len(plain.key) == 1 and plain.key.isalpha():
+    if _is_ctrl_letter(plain):
         return (text, f"Ctrl+Shift+{plain.key}")
     if len(text) == 1 and text in _ON_THE_PAD:
         return (text, f"Num{text}")
     return ()
+
+
+def _is_ctrl_letter(plain: Stroke) -> bool:
+    return plain.modifiers == ("Ctrl",) and len(plain.key) == 1 and plain.key.isalpha()

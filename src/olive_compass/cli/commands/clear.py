@@ -147,7 +147,7 @@ def _request(view: AppView, context: Surroundings, scheme: Scheme, what: str) ->
     trigger = _as_trigger(what, app.rules.typed)
     named = command_named(app.catalogue.commands, what).exact
     command = ""
-    if what in scheme.assign or what in scheme.keyless:
+    if scheme.decides_on(what):
         command = what
     if command or len(named) == 1 or trigger is None:
         command = command or _decided_command(what, scheme, view, context)
@@ -156,7 +156,7 @@ def _request(view: AppView, context: Surroundings, scheme: Scheme, what: str) ->
 
 def _decided_command(given: str, scheme: Scheme, view: AppView, context: Surroundings) -> str:
     """The id that was meant: one that the scheme has, even if the catalogue lost it."""
-    if given in scheme.assign or given in scheme.keyless:
+    if scheme.decides_on(given):
         return given
     return pick.command(view.app, given, context).id
 
@@ -174,10 +174,7 @@ def _cleared(request: Clear, change: Change, subject: str) -> str:
     if not either or not change.edits:
         return subject
     (edit,) = change.edits
-    before, after = edit.before, edit.after
-    touched = request.command in before.assign or request.command in before.keyless
-    gone = touched and request.command not in after.assign and request.command not in after.keyless
-    if gone:
+    if edit.before.decides_on(request.command) and not edit.after.decides_on(request.command):
         return request.command
     return str(request.trigger)
 
@@ -209,8 +206,7 @@ def _from_below(view: AppView, request: Clear, below: FromBelow) -> UserError:
     others = [
         each.name
         for each in view.stack.schemes
-        if each.name != scheme.name
-        and (below.command in each.assign or below.command in each.keyless)
+        if each.name != scheme.name and each.decides_on(below.command)
     ]
     if others:
         hint = f"{others[0]} does: add --scheme {others[0]}"
@@ -235,8 +231,7 @@ def _who_else(view: AppView, subject: str, scheme: Scheme) -> str:
     others = [
         each.name
         for each in view.stack.schemes
-        if subject in each.assign
-        or subject in each.keyless
+        if each.decides_on(subject)
         or any(str(key) == subject for table in (each.mute, each.guard) for key in table)
     ]
     if others:

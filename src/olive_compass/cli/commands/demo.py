@@ -6,6 +6,7 @@ import time
 from collections.abc import Sequence
 from typing import Any
 
+from olive_compass.cli.files import is_in_use
 from olive_compass.cli.options import Common
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF
@@ -113,7 +114,7 @@ def _play(scenes: Sequence[Scene], number: int, folder: str, context: Surroundin
 
 def _lay_out(folder: str, named: str) -> None:
     """Copies the demo's files into ``folder``, which must be new or empty."""
-    if os.path.exists(folder) and (not os.path.isdir(folder) or os.listdir(folder)):
+    if is_in_use(folder):
         raise UserError(
             "There is something in this folder already; nothing was written.",
             file=named,

@@ -9,6 +9,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.effort.reach import BESIDE, Effort, run_effort
+from olive_compass.core.keys.forms import Form
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.notations import NOTATIONS, InexpressibleError, read_as, show
 from olive_compass.core.keys.presses import physical_text
@@ -167,10 +168,11 @@ def _is_on_a_laptop(desk: Desk, run_: Run) -> bool:
     board = desk.keyboard
     is_iso = board.form is not None and "IntlBackslash" in board.form.seats
     laptop = keyboards.load_form(desk.root, "iso-laptop" if is_iso else "ansi-laptop")
-    return all(
-        code in laptop.seats or ":" in code or code.startswith("?")
-        for _, code in board.press_of(run_)
-    )
+    return all(_is_there(code, laptop) for _, code in board.press_of(run_))
+
+
+def _is_there(code: str, laptop: Form) -> bool:
+    return code in laptop.seats or ":" in code or code.startswith("?")
 
 
 def _remarks(board: Keyboard, run_: Run) -> list[str]:

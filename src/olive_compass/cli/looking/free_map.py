@@ -115,11 +115,15 @@ def _listed(slots: Sequence[Slot]) -> str:
     for slot in slots:
         if not slot.free:
             parts.append([])
-        elif parts and parts[-1] and slot.stroke.key.startswith("F"):
+        elif _continues_function_keys(parts, slot):
             parts[-1].append(slot.stroke.key)
         else:
             parts.append([slot.stroke.key])
     return " ".join(map(_stretch, filter(None, parts)))
+
+
+def _continues_function_keys(parts: list[list[str]], slot: Slot) -> bool:
+    return bool(parts and parts[-1] and slot.stroke.key.startswith("F"))
 
 
 def _alike(rows: dict[tuple[str, ...], list[Slot]]) -> dict[str, str]:

@@ -159,9 +159,13 @@ def _row(each: Match) -> tuple[str, ...]:
             new_keys = write_cell(each.new.keys)
     if new == old:
         new = ""
-    if each.old and each.new and each.score < 1:
+    if _is_found_by_likeness(each):
         by = f"{each.by} ({each.score:.2f})"
     return (", ".join(each.what), old, new, old_keys, new_keys, by)
+
+
+def _is_found_by_likeness(each: Match) -> bool:
+    return bool(each.old and each.new and each.score < 1)
 
 
 def _verdict_row(old: App, new: App, verdict: Verdict) -> tuple[str, ...]:

@@ -156,11 +156,15 @@ def _form_of(text: str) -> str:
     if text.startswith(f'format = "{scheme_file.FORMAT}"'):
         return "toml"
     # An object with nothing in it is no list either.
-    if text.lstrip()[:1] == "{" and ('"format"' in text or ":" not in text):
+    if _looks_like_json(text):
         return "json"
     if "decision" in re.split(r"[,;\t\"]", text.partition("\n")[0].strip()):
         return "csv"
     return ""
+
+
+def _looks_like_json(text: str) -> bool:
+    return text.lstrip()[:1] == "{" and ('"format"' in text or ":" not in text)
 
 
 def _of_list(

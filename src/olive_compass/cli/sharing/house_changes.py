@@ -75,7 +75,7 @@ def what_changes(desk: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
     )
     for path, data in there.files.items():
         parts = path.split("/")
-        if parts[0] == "trays" and len(parts) == 2 and path.endswith(".toml"):
+        if _is_tray_file(parts, path):
             _pull_trays(desk, parts[1].removesuffix(".toml"), data, result)
             continue
         if not path.endswith(".toml") or len(parts) != (2 if parts[0] == "keysets" else 3):
@@ -86,6 +86,10 @@ def what_changes(desk: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
         else:
             _pull_scheme(desk, path, data, names, result)
     return result
+
+
+def _is_tray_file(parts: list[str], path: str) -> bool:
+    return parts[0] == "trays" and len(parts) == 2 and path.endswith(".toml")
 
 
 def _pull_scheme(

@@ -4,6 +4,7 @@ import os
 from collections.abc import Iterable, Mapping
 
 from olive_compass.cli.changing.saving import save
+from olive_compass.cli.files import is_in_use
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.merge_answers import Resolve
 from olive_compass.cli.sharing.merge_report import (
@@ -105,7 +106,7 @@ def _refuse_conflicts(
 def _new_folder(named: str, context: Surroundings) -> str:
     """The folder of a desk that is to be made; raises ``UserError`` where something is there."""
     folder = os.path.abspath(os.path.join(context.folder, named))
-    if os.path.exists(folder) and (not os.path.isdir(folder) or os.listdir(folder)):
+    if is_in_use(folder):
         raise UserError(
             f"“{named}” is there already.", hint="The merged desk goes into a new folder."
         )

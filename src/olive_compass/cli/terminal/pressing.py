@@ -245,7 +245,7 @@ def read(
         each = stroke_of(name, held)
         if each is None:
             return
-        if each.key == _ESCAPE.key and (held or strokes == [_ESCAPE]):
+        if _leaves(each, held, strokes):
             event.app.exit(result=())
             return
         strokes.append(each)
@@ -283,6 +283,10 @@ def read(
     app.ttimeoutlen = app.timeoutlen = 0.05
     context.flush()
     return tuple(run(app))
+
+
+def _leaves(each: Stroke, held: bool, strokes: list[Stroke]) -> bool:
+    return each.key == _ESCAPE.key and (held or strokes == [_ESCAPE])
 
 
 _ESCAPE = Stroke((), "Escape")

@@ -69,12 +69,16 @@ def filled_down(rows: Sequence[Row], fields: dict[str, int]) -> "tuple[Sequence[
     found, above = [], ""
     for row in rows:
         above = row.cell(menu) or above
-        if row.heading is None and row.cell(title) and not row.cell(menu):
+        if _may_lie_in_a_menu(row, title, menu):
             cells = list(row.cells)
             cells[menu] = above
             row = replace(row, cells=tuple(cells))
         found.append(row)
     return found, len(told) - len(named)
+
+
+def _may_lie_in_a_menu(row: Row, title: int, menu: int) -> bool:
+    return bool(row.heading is None and row.cell(title) and not row.cell(menu))
 
 
 def _names_each_once(told: Sequence[tuple[str, str]], named: Sequence[str]) -> bool:

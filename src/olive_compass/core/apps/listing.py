@@ -301,9 +301,13 @@ class _Maker:
 
 def _without_stop(title: str) -> str:
     """A title that is a sentence without its final stop."""
-    if title[-1:] != "." or " " not in title or title.endswith((" etc.", "..")):
+    if _is_no_sentence(title):
         return title
     return title[:-1].rstrip()
+
+
+def _is_no_sentence(title: str) -> bool:
+    return title[-1:] != "." or " " not in title or title.endswith((" etc.", ".."))
 
 
 def _without_letters(

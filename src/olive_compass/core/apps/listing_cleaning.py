@@ -30,7 +30,7 @@ def cleaned_rows(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
     aside: list[SetAside] = []
     result = []
     for row in rows:
-        if (row.is_exact and "|".join(row.cells).isprintable()) or _is_clean(row.cells):
+        if _needs_no_cleaning(row):
             result.append(row)
             continue
         cells = []
@@ -45,6 +45,10 @@ def cleaned_rows(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
             cells.append("\n".join(filter(None, lines)))
         result.append(Row(line=row.line, cells=tuple(cells), heading=row.heading))
     return result, aside
+
+
+def _needs_no_cleaning(row: Row) -> bool:
+    return (row.is_exact and "|".join(row.cells).isprintable()) or _is_clean(row.cells)
 
 
 def _is_clean(cells: tuple[str, ...]) -> bool:

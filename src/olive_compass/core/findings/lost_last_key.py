@@ -5,6 +5,7 @@ from typing import Final
 
 from olive_compass.core.actions import LeaveKeyless
 from olive_compass.core.apps.app import Command
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings.advice import new_key
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
@@ -22,7 +23,7 @@ def find(view: View) -> Iterator[Finding]:
         return
     keyless = view.stack.keyless
     for command in view.app.catalogue.commands:
-        if not command.keys or command.id in keyless or view.app.why_absent(command):
+        if _needs_no_key(command, keyless, view):
             continue
         claims = view.keymap.by_command.get(command.id, ())
         if any(_uncontested(view, command, claim) for claim in claims):
@@ -32,6 +33,10 @@ def find(view: View) -> Iterator[Finding]:
         if not works and live_triggers(view.factory, command.id):
             takers = [h.hidden_by for h in held if h.hidden_by is not None]
             yield _finding(view, command, held, takers)
+
+
+def _needs_no_key(command: Command, keyless: frozenset[str], view: AppView) -> bool:
+    return bool(not command.keys or command.id in keyless or view.app.why_absent(command))
 
 
 def _finding(
@@ -80,6 +85,10 @@ def _severity(command: Command, held: Iterable[Holding], takers: Iterable[Claim]
     """How bad it is. What a menu has is reached all the same; what was muted has a reason; what a scheme gives a command
     works where it cannot be used; ``assign`` said so at the time."""
     given = any(each.hidden_by is None and each.live for each in held)
-    if command.route or given or all(taker.mutes for taker in takers):
+    if _can_still_be_reached(command, given, takers):
         return SEVERITY
     return "error"
+
+
+def _can_still_be_reached(command: Command, given: bool, takers: Iterable[Claim]) -> bool:
+    return bool(command.route or given or all(taker.mutes for taker in takers))

@@ -49,7 +49,11 @@ def _undecided(view: View) -> Iterator[Command]:
     keyless = view.stack.keyless
     for command in view.app.catalogue.commands:
         decided = command.id in view.keymap.by_command or command.id in keyless
-        if decided or command.is_own or command.marks.never:
+        if _needs_no_key(decided, command):
             continue
         if not not_assignable(view.app, command):
             yield command
+
+
+def _needs_no_key(decided: bool, command: Command) -> bool:
+    return decided or command.is_own or command.marks.never

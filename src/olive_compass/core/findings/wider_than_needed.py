@@ -7,6 +7,7 @@ from olive_compass.core.actions import Action, ClearKeys, LimitModes, ShowModes
 from olive_compass.core.findings.advice import better_key, narrowing
 from olive_compass.core.findings.finding import Finding, Fix, Place, View
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.schemes.traits import outside
 
@@ -70,6 +71,10 @@ def _harm(view: View, command: str, key: Run, extra: tuple[str, ...]) -> str:
     """What the key hides where its command cannot be used."""
     press = view.keymap.keyboard.press_of(key)
     for claim in view.keymap.buckets.get(press, ()):
-        if claim.layer == FACTORY and claim.mode in extra and claim.command != command:
+        if _is_hidden_factory_key(claim, extra, command):
             return f", and overrides “{view.title(claim.command)}” there"
     return ""
+
+
+def _is_hidden_factory_key(claim: Claim, extra: tuple[str, ...], command: str) -> bool:
+    return claim.layer == FACTORY and claim.mode in extra and claim.command != command

@@ -9,7 +9,7 @@ import re
 from olive_compass.core.keys.cell import Cell
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.trigger_error import TriggerError
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.keys.words import AND_WORDS, NO_KEY_WORDS, OR_WORDS, words_of
 from olive_compass.core.wording import clause
 
@@ -189,7 +189,11 @@ def _together(pieces: list[str], runs: list[Run]) -> Cell:
     first = runs[0].strokes[0]
     for piece, run in zip(pieces[1:], runs[1:], strict=True):
         bare = not run.strokes[0].modifiers and not run.strokes[0].key.startswith("F")
-        if first.modifiers and bare and len(run.strokes) == 1:
+        if _shares_modifiers(first, bare, run):
             held = "+".join(first.modifiers)
             return Cell((), f"it is not clear whether {held} belongs to “{piece}” too")
     return Cell(tuple(runs))
+
+
+def _shares_modifiers(first: Stroke, bare: bool, run: Run) -> bool:
+    return bool(first.modifiers and bare and len(run.strokes) == 1)

@@ -128,7 +128,10 @@ class Keyboard:
         """Whether a character has a way without AltGr, or one on another key than ``code``."""
         assert self.layout is not None
         ways = self.layout.ways.get(small(char), ())
-        return any(way.level < 2 or (way.code != code and self.has_key(way.code)) for way in ways)
+        return any(self._can_be_typed(way, code) for way in ways)
+
+    def _can_be_typed(self, way: Typed, code: str) -> bool:
+        return way.level < 2 or (way.code != code and self.has_key(way.code))
 
     def typed_by(self, physical: Physical) -> str:
         """The character that a press types, ``""`` where it types none."""

@@ -73,6 +73,10 @@ class Scheme(Struct, frozen=True, kw_only=True):
         assigned = sum(map(len, self.assign.values()))
         return assigned + len(self.keyless) + len(self.mute) + len(self.guard)
 
+    def decides_on(self, command: str) -> bool:
+        """Whether the scheme gives keys to a command, or leaves it without one."""
+        return command in self.assign or command in self.keyless
+
 
 def to_write(schemes: Sequence[Scheme]) -> Scheme | None:
     """The scheme that a decision goes into where none is named: the nearest personal one, or else the

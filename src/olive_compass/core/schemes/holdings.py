@@ -2,7 +2,7 @@
 
 from msgspec import Struct
 
-from olive_compass.core.keys.triggers import Run, stroke
+from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import MENUS
@@ -102,7 +102,7 @@ def letter_route(keymap: Keymap, command: str) -> str:
 def by_letters(keymap: Keymap, trigger: Run) -> list[str]:
     """The commands to which a sequence of access letters leads: ``Alt+P I T``."""
     first, *rest = trigger.strokes
-    if first.modifiers != ("Alt",) or not rest or any(each.modifiers for each in rest):
+    if _opens_no_menu(first, rest):
         return []
     route = " ".join(("Alt", first.key, *(each.key for each in rest)))
     # Cheap first: few commands have such a route, and whether it can be walked takes a look at every mode.
@@ -111,6 +111,10 @@ def by_letters(keymap: Keymap, trigger: Run) -> list[str]:
         for command in keymap.app.catalogue.commands
         if command.keyboard_route == route and letter_route(keymap, command.id)
     ]
+
+
+def _opens_no_menu(first: Stroke, rest: list[Stroke]) -> bool:
+    return first.modifiers != ("Alt",) or not rest or any(each.modifiers for each in rest)
 
 
 def given_up(before: Keymap, after: Keymap, command: str) -> list[Run]:

@@ -10,6 +10,7 @@ from itertools import combinations
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.rules import Rules
 from olive_compass.core.effort.reach import distance
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.presses import Physical
@@ -202,7 +203,7 @@ def title_runs(view: View, command: Command) -> Iterator[Run]:
     """Typed runs of a title's letters: its initials, and the beginnings of its words."""
     rules = view.app.rules
     words = [word for word in _words(command.title) if _is_letter(word[0])]
-    if not rules.typed_sequences or rules.longest_sequence < 2 or not words:
+    if _has_no_sequences(rules, words):
         return
     texts: dict[str, None] = {}
     for length in range(2, rules.longest_sequence + 1):
@@ -212,6 +213,10 @@ def title_runs(view: View, command: Command) -> Iterator[Run]:
             texts[text] = None
     for text in texts:
         yield Run(tuple(map(stroke, text)))
+
+
+def _has_no_sequences(rules: Rules, words: list[str]) -> bool:
+    return not rules.typed_sequences or rules.longest_sequence < 2 or not words
 
 
 def _texts_of(words: Sequence[str], length: int) -> Iterator[tuple[str, bool]]:
@@ -281,9 +286,15 @@ def _kin(each: Stroke, siblings: Sequence[_Sibling]) -> str:
     """The sibling whose key this is with a modifier more."""
     for sibling in siblings:
         other = sibling.stroke
-        if other.key == each.key and other.modifiers and set(other.modifiers) < set(each.modifiers):
+        if _takes_fewer_modifiers(other, each):
             return f"kin of {other}, {sibling.title}"
     return ""
+
+
+def _takes_fewer_modifiers(other: Stroke, each: Stroke) -> bool:
+    return bool(
+        other.key == each.key and other.modifiers and set(other.modifiers) < set(each.modifiers)
+    )
 
 
 def _beside(keyboard: Keyboard, each: Stroke, siblings: Sequence[_Sibling]) -> str:

@@ -133,9 +133,15 @@ def describes_alike(one: Candidate, other: Candidate) -> bool:
 
 def speaks_against(one: Candidate, other: Candidate) -> bool:
     """Whether two commands have nothing in common but their title: neither menu nor description nor key."""
-    if not (one.says and other.says) or one.keys & other.keys or one.menu_words & other.menu_words:
+    if _have_something_in_common(one, other):
         return False
     return not one.says & other.says and not one.says & set(other.words)
+
+
+def _have_something_in_common(one: Candidate, other: Candidate) -> bool:
+    return bool(
+        not (one.says and other.says) or one.keys & other.keys or one.menu_words & other.menu_words
+    )
 
 
 @cache

@@ -142,7 +142,7 @@ class Across:
                 reflexes = [
                     FalseFriends(press, each, meets)
                     for each in meanings
-                    if each.app != app and each.purpose and each.purpose != meets.purpose
+                    if _means_another(each, app, meets)
                 ]
                 worst = max(reflexes, key=lambda f: (f.weight, f.reflex.app), default=None)
                 if worst and worst.weight > 0:
@@ -173,7 +173,7 @@ class Across:
             FalseFriends(press, reflex, meets)
             for each in others
             for reflex, meets in ((each, own), (own, each))
-            if reflex.purpose and reflex.purpose != meets.purpose and meets.risk == WORST
+            if _becomes_harmful(reflex, meets)
         ]
         return tuple(each for each in found if each.weight > 0)
 
@@ -196,11 +196,23 @@ class Across:
         for apps in self._by_purpose().values():
             own = apps.get(app, {})
             others = {p: m for name, have in apps.items() if name != app for p, m in have.items()}
-            if own and others and not own.keys() & others.keys():
+            if _has_other_keys(own, others):
                 mine = next(iter(own.values()))
                 assert mine.purpose
                 found.append((mine.purpose, mine, next(iter(others.values()))))
         return found
+
+
+def _has_other_keys(own: Mapping[Press, Meaning], others: Mapping[Press, Meaning]) -> bool:
+    return bool(own and others and not own.keys() & others.keys())
+
+
+def _becomes_harmful(reflex: Meaning, meets: Meaning) -> bool:
+    return bool(reflex.purpose and reflex.purpose != meets.purpose and meets.risk == WORST)
+
+
+def _means_another(each: Meaning, app: str, meets: Meaning) -> bool:
+    return bool(each.app != app and each.purpose and each.purpose != meets.purpose)
 
 
 def _meanings(

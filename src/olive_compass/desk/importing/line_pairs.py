@@ -50,9 +50,13 @@ def _at_a_sign(text: str) -> tuple[str, str] | None:
 def _after_the_title(text: str) -> tuple[str, str] | None:
     """Those of a line whose last words can only be keys."""
     ended = before_keys(text)
-    if len(ended) == 2 and is_keys(ended[1]) and not is_keys(_titled(ended[0])):
+    if _is_title_before_keys(ended):
         return _titled(ended[0]), ended[1]
     return None
+
+
+def _is_title_before_keys(ended: tuple[str, ...]) -> bool:
+    return len(ended) == 2 and is_keys(ended[1]) and not is_keys(_titled(ended[0]))
 
 
 def _before_the_title(text: str) -> tuple[str, str] | None:
@@ -71,9 +75,13 @@ def in_two_cells(cells: Sequence[str]) -> tuple[str, str] | None:
     >>> in_two_cells(["Save sheet", "Ctrl+S"]), in_two_cells(["Ctrl+S", "Save sheet"])
     (('Save sheet', 'Ctrl+S'), None)
     """
-    if len(cells) == 2 and is_keys(cells[1]) and not is_keys(cells[0]):
+    if _is_title_and_keys(cells):
         return cells[0], cells[1]
     return None
+
+
+def _is_title_and_keys(cells: Sequence[str]) -> bool:
+    return len(cells) == 2 and is_keys(cells[1]) and not is_keys(cells[0])
 
 
 def has_several(text: str) -> bool:

@@ -200,7 +200,7 @@ def _goes_on(row: Row, texts: tuple[str, ...]) -> Row | None:
         return None
     # “Ctrl+Shift+S or” on one line, “F12” on the next.
     for n, (cell, text) in enumerate(zip(row.cells, texts, strict=True)):
-        if text and cell and not is_keys(cell) and is_keys(f"{cell} {text}"):
+        if _are_keys_together(text, cell):
             cells = (*row.cells[:n], f"{cell} {text}", *row.cells[n + 1 :])
             return Row(line=row.line, cells=cells, heading=row.heading)
     if not is_keys(row.cells[0]):
@@ -215,6 +215,10 @@ def _goes_on(row: Row, texts: tuple[str, ...]) -> Row | None:
         )
     joined = (f"{cell} {clean(text)}".strip() for cell, text in zip(row.cells, texts, strict=True))
     return Row(line=row.line, cells=tuple(joined), heading=row.heading)
+
+
+def _are_keys_together(text: str, cell: str) -> bool:
+    return bool(text and cell and not is_keys(cell) and is_keys(f"{cell} {text}"))
 
 
 def _inside(word: dict[str, Any], area: Area) -> bool:

@@ -38,7 +38,7 @@ def _repeats(rows: Sequence[Row], size: int, parts: int) -> bool:
     """Whether every ``size`` columns are alike: by their headings, or by where the keys stand."""
     first = rows[0].cells
     heads = [tuple(first[n * size : (n + 1) * size]) for n in range(parts)]
-    if len(set(heads)) == 1 and all(heads[0]) and not any(map(is_key, heads[0])):
+    if _are_repeated(heads):
         return True
     shares = []
     for column in range(size * parts):
@@ -47,6 +47,10 @@ def _repeats(rows: Sequence[Row], size: int, parts: int) -> bool:
         shares.append(bool(cells) and keys * 2 > len(cells))
     groups = [tuple(shares[n * size : (n + 1) * size]) for n in range(parts)]
     return len(set(groups)) == 1 and sum(groups[0]) == 1
+
+
+def _are_repeated(heads: list[tuple[str, ...]]) -> bool:
+    return len(set(heads)) == 1 and all(heads[0]) and not any(map(is_key, heads[0]))
 
 
 def is_key(cell: str) -> bool:

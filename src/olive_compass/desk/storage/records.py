@@ -170,10 +170,14 @@ def _before(change: FileChange, earlier: Iterator[Record]) -> object:
         entry = record.entry(change.path)
         if entry is None:
             continue
-        if entry.after is None or entry.digest != digest(data) or entry.steps >= MOST_STEPS:
+        if _needs_whole(entry, data):
             break
         return {"change": record.number, "steps": entry.steps + 1}
     return _encoded(data)
+
+
+def _needs_whole(entry: Entry, data: bytes) -> bool:
+    return entry.after is None or entry.digest != digest(data) or entry.steps >= MOST_STEPS
 
 
 def _after(change: FileChange) -> object:

@@ -4,6 +4,8 @@ from collections.abc import Iterator
 from typing import Final
 
 from olive_compass.core.actions import SuggestKeys
+from olive_compass.core.apps.app import Command
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings.advice import accepting, new_key
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 from olive_compass.core.findings.of_usage import MUCH
@@ -20,7 +22,7 @@ def find(view: View) -> Iterator[Finding]:
     for each in without_key(view.keymap, view.used, view.macros):
         often = each.times / view.usage.weeks
         known = view.app.catalogue.by_id[each.command]
-        if often < MUCH or known.marks.never or not_assignable(view.app, known):
+        if _needs_no_key(often, known, view):
             continue
         yield Finding(
             id=ID,
@@ -33,3 +35,7 @@ def find(view: View) -> Iterator[Finding]:
             instead=(accepting(view, ID, each.command, "the menu will do"),),
             look=SuggestKeys(app=view.app.name),
         )
+
+
+def _needs_no_key(often: float, known: Command, view: AppView) -> bool:
+    return bool(often < MUCH or known.marks.never or not_assignable(view.app, known))

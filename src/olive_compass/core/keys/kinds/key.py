@@ -30,7 +30,7 @@ class Key(Kind):
     def types(self, stroke: Stroke, keyboard: "Board") -> bool:
         """A letter, digit, sign or blank with at most Shift held; Enter, Tab and arrows do not count."""
         if keyboard.layout is None:
-            plain = stroke.by_place or len(stroke.key) == 1 or stroke.key == "Space"
+            plain = _stands_for_itself(stroke)
             return plain and not set(stroke.modifiers) - {"Shift"}
         return any(
             not set(held) - {"Shift"} and bool(keyboard.typed_by((held, code)))
@@ -62,6 +62,10 @@ class Key(Kind):
                 rule="plain-keys",
                 why=f"it accepts no letter, digit or sign without a modifier, so {stroke} cannot be used",
             )
+
+
+def _stands_for_itself(stroke: Stroke) -> bool:
+    return stroke.by_place or len(stroke.key) == 1 or stroke.key == "Space"
 
 
 def _has_name(code: str) -> bool:
