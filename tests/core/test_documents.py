@@ -188,7 +188,7 @@ def test_keys_and_titles_in_turn_and_when_they_do_so() -> None:
     [
         ("page.html", b"<html><p>Nothing of the kind.</p>", "no keys in a table, a list or a line"),
         ("names.yaml", b"a: [b\nc: d", "This is not YAML"),
-        ("names.ini", b"\x00\x01", "INI"),
+        ("names.ini", b"\x00\x01", "This is no text"),
         ("names.xml", b"<?xml version='1.0'?><a><b>", "This is not XML"),
         ("card.pdf", b"%PDF-1.4 broken", "This PDF"),
         ("card.docx", b"PK\x03\x04 word/ broken", "This document cannot be read"),

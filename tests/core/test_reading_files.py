@@ -36,7 +36,7 @@ def rows_of(name: str, text: str, pattern: str = "") -> list[tuple[str, ...]]:
 
 def test_formats_are_found_by_their_being_there() -> None:
     known = {"delimited", "json_rows", "lines", "page", "ruled", "workbook", "structured"}
-    known |= {"paper", "text_document", "open_document", "text_lines", "markdown"}
+    known |= {"binding_lines", "paper", "text_document", "open_document", "text_lines", "markdown"}
     assert set(formats()) == known
     for module in formats().values():
         assert module.__doc__

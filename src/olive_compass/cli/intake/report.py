@@ -31,6 +31,7 @@ _FORMS = {
     "markdown": "Markdown",
     "lines": "lines of text",
     "ruled": "text in columns",
+    "binding_lines": "settings, line by line",
     "text_lines": "text, line by line",
     "paper": "a PDF",
     "structured": "names and values",

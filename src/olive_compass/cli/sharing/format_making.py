@@ -82,6 +82,12 @@ def new(args: FileformatNewOptions, context: Surroundings) -> int:
     if args.source:
         text = opened(read_file(context, args.source)).text
     texts = {**_by_examples(args, context, text), **_given_texts(args)}
+    if not texts.keys() & {"pattern", "structure"}:
+        raise UserError(
+            "It is not said how a line of the file reads.",
+            hint="Give one of its lines and what is in it: --example LINE --key KEY --command COMMAND. "
+            "At a terminal you are asked where --from names the file.",
+        )
     tables: dict[str, Any] = {
         "fields": dict(each.partition("=")[::2] for each in args.field),
         "escapes": _pairs(args.escape),

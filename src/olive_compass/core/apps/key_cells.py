@@ -9,7 +9,7 @@ from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cell import Cell
 from olive_compass.core.keys.cells import GESTURE, names_command, read_cell
 from olive_compass.core.keys.kinds import kind_of
-from olive_compass.core.keys.letter_case import has_both_cases
+from olive_compass.core.keys.letter_case import has_both_cases, typed_capitals
 from olive_compass.core.keys.spelling import CAPITAL, Spelling
 from olive_compass.core.keys.triggers import Run, Stroke
 
@@ -80,7 +80,10 @@ class KeyCells:
         return self._others[cell_text]
 
     def _cell(self, cell_text: str, platform: str) -> Cell:
-        text = self.spelling.read(cell_text)
+        text = cell_text
+        if self.spelling.has_capitals:
+            text = typed_capitals(text, self.typed)
+        text = self.spelling.read(text)
         if text in ("-", "–") and self.minus_is_key:
             text = "minus"
         if "," in text and text.partition(",")[0].strip() in self.leaders:

@@ -3,6 +3,8 @@
 import re
 from collections.abc import Iterable
 
+from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
+
 #: Modifiers with which a capital letter is the same key as the small one.
 _SAME_EITHER_WAY = {"Ctrl", "Meta", "Shift", "Main"}
 
@@ -30,6 +32,24 @@ def capitals_are_shift(cell: str) -> str:
     ('g or Shift+G, Alt+Shift+X', 'Shift+Z Shift+Z / Ctrl+C')
     """
     return _PIECE.sub(lambda found: capital_is_shift(found[0]), cell)
+
+
+def typed_capitals(cell: str, longest: int) -> str:
+    """A cell of keys in which letters that are typed one after another stand by themselves, where one is a capital.
+
+    >>> typed_capitals("dT", 2), typed_capitals("Up, gg", 2), typed_capitals("dT", 1)
+    ('d T', 'Up, gg', 'dT')
+    """
+    return _PIECE.sub(lambda found: _apart(found[0], longest), cell)
+
+
+def _apart(piece: str, longest: int) -> str:
+    """The letters of a piece, each by itself, where they can only be typed."""
+    are_letters = piece.isalpha() and 1 < len(piece) <= longest
+    known = piece.lower() in KEY_SPELLINGS or piece.lower() in MODIFIER_SPELLINGS
+    if not are_letters or known or piece.islower():
+        return piece
+    return " ".join(piece)
 
 
 def has_both_cases(cells: Iterable[str]) -> bool:

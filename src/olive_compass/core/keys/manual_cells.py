@@ -81,7 +81,7 @@ _MARKED = re.compile(r"`([^`]+)`|\*\*([^*]+)\*\*|^\(([^()]+)\)$")
 
 #: Words of what a hand does that no trigger of ours can be.
 _GESTURES = re.compile(
-    r"\b(?:ziehen|halten|klicken|mausklick|mausrad|glisser|maintenir|arrastrar|trascinare|drag(?:ging)?|hold(?:ing)?|press(?:ing)?|click(?:ing)?|scroll(?:ing)?|swipe(?!:)|pinch|rotate|move|mouse|wheel|stylus|finger)\b|\[[^\]]+\]|<[^>]+>",
+    r"\b(?:ziehen|halten|klicken|mausklick|mausrad|glisser|maintenir|arrastrar|trascinare|drag(?:ging)?|hold(?:ing)?|press(?:ing)?|click(?:ing)?|scroll(?:ing)?|swipe(?!:)|pinch|rotate|move|mouse|wheel|stylus|finger)\b|\[[^\]]+\]|<[^>\s]*\s[^>]*>",
     re.I,
 )
 

@@ -13,7 +13,21 @@ from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
 from olive_compass.near import nearest
 
 #: What a single letter with a hyphen most often stands for.
-_LETTERS = {"C-": "Ctrl+", "M-": "Alt+", "A-": "Alt+", "S-": "Shift+", "s-": "Meta+", "W-": "Meta+"}
+_LETTERS = {
+    "C-": "Ctrl+",
+    "c-": "Ctrl+",
+    "\\C": "Ctrl+",
+    "M-": "Alt+",
+    "\\M": "Alt+",
+    "A-": "Alt+",
+    "a-": "Alt+",
+    "S-": "Shift+",
+    "s-": "Meta+",
+    "W-": "Meta+",
+}
+
+#: What such a letter stands in: before its hyphen, or after a backslash.
+_BEFORE_KEY = re.compile(r"(?<![^\W_])[A-Za-z]-(?=\S)|\\[CM](?=\w)")
 
 
 #: A cell with more words is a sentence.
@@ -40,10 +54,10 @@ def unknown_words(cells: Iterable[str], known: Container[str] = frozenset()) -> 
         if len(cell.split()) > _MOST_WORDS:
             # A sentence: its words are words, and name no keys.
             continue
-        found = re.findall(r"(?<![^\W_])[A-Za-z]-(?=\S)", cell)
+        found = _BEFORE_KEY.findall(cell)
         found += [
             word
-            for word in re.findall(r"[^\W\d_]{2,}\d*|F\d+", cell)
+            for word in re.findall(r"[^\W\d_]{2,}\d*|F\d+", _BEFORE_KEY.sub(" ", cell))
             if word.lower() not in MODIFIER_SPELLINGS and word.lower() not in KEY_SPELLINGS
         ]
         found = [word for word in found if word not in known]

@@ -5,7 +5,7 @@ in lower case, ``A`` for ``Shift+A`` that a capital letter is Shift and that let
 """
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from types import MappingProxyType
 
 from msgspec import Struct
@@ -24,6 +24,9 @@ LOWER = ("a", "A")
 #: The words that say that a capital letter is Shift and that letter.
 CAPITAL = ("A", "Shift+A")
 
+#: What a word stands for that needs no joiner after it.
+_JOINED = frozenset(f"{name}+" for name in MODIFIER_RANK)
+
 #: The words that are about all letters, and stand for no key.
 OF_LETTERS = (LOWER[0], CAPITAL[0])
 
@@ -39,7 +42,7 @@ class Spelling(Struct, frozen=True):
         >>> Spelling({"C-": "Ctrl+", "Ent": "Enter"}).read("C-M or C-Ent")
         'Ctrl+M or Ctrl+Enter'
         """
-        known = [word for word in self.words if word not in OF_LETTERS]
+        known = {word: ours for word, ours in self.words.items() if word not in OF_LETTERS}
         if known and any(word in text for word in known):
             text = re.sub(_pattern(known), lambda found: self.words[found[0]], text)
         if self.has_capitals:
@@ -121,15 +124,15 @@ def _plain_words(words: Mapping[str, str]) -> set[str]:
     return {word for word in words if word in NAMED_KEYS and words[word] != word}
 
 
-def _pattern(words: Iterable[str]) -> str:
-    """Each word where it stands by itself, the longest first."""
+def _pattern(words: Mapping[str, str]) -> str:
+    """Each word where it stands by itself, the longest first; a modifier with its joiner stands before a key."""
     parts = []
     for word in sorted(words, key=len, reverse=True):
         before = ""
         if word[0].isalnum():
             before = r"(?<![^\W_])"
         after = r"(?=\S)"
-        if word[-1].isalnum():
+        if word[-1].isalnum() and words[word] not in _JOINED:
             after = r"(?![^\W_])"
         parts.append(before + re.escape(word) + after)
     return "|".join(parts)

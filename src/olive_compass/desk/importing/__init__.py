@@ -7,6 +7,7 @@ suits reads a file, in the order of their names. The other modules help them.
 
 import os
 from importlib import import_module
+from shlex import quote
 from types import ModuleType
 from typing import Any
 
@@ -72,7 +73,8 @@ def _module_for(source: Source) -> ModuleType:
     raise UserError(
         "This looks like plain text with one command a line.",
         file=source.path,
-        hint="Say how a line reads with --pattern, for example "
+        hint=f"Point at one line of it: olive-compass fileformat new NAME --from {quote(source.path)}, then "
+        "import it with --file-format NAME. Or say how a line reads with --pattern, for example "
         r"--pattern '(?P<title>\S+(?: \S+)*)\s{2,}(?P<keys>\S+)'",
     )
 

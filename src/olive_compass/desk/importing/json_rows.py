@@ -7,6 +7,7 @@ from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.written_cells import JOIN
 from olive_compass.core.plain import lines_of
+from olive_compass.desk.importing.line_pairs import is_keys
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
 from olive_compass.desk.texts.json_text import loads, without_comments
 from olive_compass.errors import UserError
@@ -49,8 +50,21 @@ def rows_of(whole: Any, file: str, form: str) -> Read:
     entries = _entries(whole)
     if not entries:
         raise UserError(f"This {form} holds no list of commands.", file=file)
+    if _keys_are_names(entries):
+        turned = {"title": "keys", "keys": "title"}
+        entries = [
+            {turned.get(name, name): value for name, value in each.items()} for each in entries
+        ]
     read = _table([(n, entry) for n, entry in enumerate(entries, 1)], (), file)
     return replace(read, note=form)
+
+
+def _keys_are_names(entries: list[dict[str, Any]]) -> bool:
+    """Whether values have keys as their names, and commands as values: ``{"Ctrl+S": "Save"}``."""
+    pairs = [each for each in entries if isinstance(each.get("keys"), str) and len(each) < 4]
+    names = sum(is_keys(str(each.get("title", ""))) for each in pairs)
+    values = sum(is_keys(each["keys"]) for each in pairs)
+    return names * 2 > len(entries) and values < names
 
 
 def _lines(text: str, file: str) -> Read:

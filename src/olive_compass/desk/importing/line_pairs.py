@@ -16,6 +16,11 @@ _IN_BRACKETS = re.compile(r"[(\[]([^()\[\]]{2,})[)\]]")
 
 #: The signs for the minus key, where something else shows that they are a key.
 MINUS = ("-", "\N{MINUS SIGN}", "–")
+#: How it is called where it is a key.
+MINUS_KEY = "minus"
+
+#: Keys without a blank in them, and the title after a sign. A hash begins a remark.
+_LED = re.compile(r"(?!#)(\S+)\s+(?:[-–—:=]|->|→)\s+(\S.*)")
 
 #: The most words of the keys that begin a line.
 _MOST_WORDS = 6
@@ -26,14 +31,38 @@ def pair(text: str) -> tuple[str, str] | None:
 
     >>> pair("Save sheet: Ctrl+S"), pair("Ctrl+S – Save sheet"), pair("Save sheet (Ctrl+S)")
     (('Save sheet', 'Ctrl+S'), ('Save sheet', 'Ctrl+S'), ('Save sheet', 'Ctrl+S'))
+    >>> pair("Ctrl+F - Next page (PageDown)"), pair("- - Zoom out")
+    (('Next page', 'Ctrl+F or PageDown'), ('Zoom out', 'minus'))
     >>> pair("Press the button: it saves")
     """
-    text = BULLET.sub("", text.strip())
+    text = text.strip()
+    if _led_by_keys(text) is None:
+        text = BULLET.sub("", text)
     if (" " in text and is_keys(text)) or has_several(text):
         return None
     if (found := _END.match(text)) and is_keys(found[2]) and not is_keys(_titled(found[1])):
+        if led := _led_by_keys(found[1]):
+            # The keys in brackets are another way to the same.
+            return led[0], f"{led[1]} or {found[2].strip()}"
         return _titled(found[1]), found[2].strip()
-    return _at_a_sign(text) or _after_the_title(text) or _before_the_title(text)
+    return (
+        _led_by_keys(text) or _at_a_sign(text) or _after_the_title(text) or _before_the_title(text)
+    )
+
+
+def _led_by_keys(text: str) -> tuple[str, str] | None:
+    """The title and the keys of a line that begins with what can only be keys, and a sign: ``* - Toggle the grid``."""
+    found = _LED.match(text)
+    if found is None or is_keys(_titled(found[2])):
+        return None
+    keys, title = found[1], _titled(found[2])
+    if keys in MINUS:
+        return title, MINUS_KEY
+    # A word in capitals among others is no word of a sentence.
+    as_name = keys.isupper() and not title.isupper()
+    if is_keys(keys, alone=False) or (is_keys(keys) and (len(keys) == 1 or as_name)):
+        return title, keys
+    return None
 
 
 def _at_a_sign(text: str) -> tuple[str, str] | None:

@@ -23,6 +23,8 @@ def suits(source: Source) -> bool:
     head = source.text[:2000].lower()
     if is_handbook(source.text):
         return True
+    if source.path.lower().endswith(SUFFIXES) and "<" in head:
+        return True
     return any(tag in head for tag in ("<html", "<!doctype html", "<table", "<dl", "<body", "<ul"))
 
 

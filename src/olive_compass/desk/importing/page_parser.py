@@ -8,10 +8,11 @@ from olive_compass.core.keys.cells import read_cell
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.counts import parse_count
 from olive_compass.desk.importing.blocks import Block, Heading, Line, plain
-from olive_compass.desk.importing.line_pairs import MINUS, is_keys, pair
+from olive_compass.desk.importing.line_pairs import MINUS, MINUS_KEY, is_keys, pair
 from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import MOST_ROWS, too_long
 from olive_compass.desk.importing.table_parts import TableParts
+from olive_compass.desk.importing.text_lines import blocks_of
 from olive_compass.errors import UserError
 
 #: How long a page may be read, in seconds.
@@ -19,32 +20,17 @@ LONGEST = 6.0
 
 _HEADINGS = frozenset(["h1", "h2", "h3", "h4", "h5", "h6", "caption"])
 
+#: The level of a heading below those that a page can have.
+_DEEPEST = 7
+
 #: How pages name the parts that are for a Mac, in classes and ids.
 _OF_MAC = re.compile(r"(?<![a-z])mac(?:os)?(?![a-z])|MAC")
 #: Parts of a page that stand beside what it says.
 _APART = frozenset(["nav", "template", "noscript", "select", "textarea"])
 #: Elements without an end, and those that begin a new line.
 _VOID = frozenset(["br", "img", "hr", "input", "meta", "link", "wbr", "col"])
-_BLOCKS = frozenset(
-    [
-        "p",
-        "li",
-        "div",
-        "ul",
-        "ol",
-        "br",
-        "tr",
-        "section",
-        "article",
-        "header",
-        "footer",
-        "pre",
-        "hr",
-        "table",
-        "dl",
-        "button",
-    ]
-)
+_PARTS = frozenset(["section", "article", "header", "footer", "div", "table", "ul", "ol", "dl"])
+_BLOCKS = _PARTS | {"p", "li", "br", "tr", "pre", "hr", "button"}
 
 
 def _between(before: str) -> str:
@@ -78,6 +64,8 @@ class PageParser(HTMLParser):
         self.unseen_of_mac = False
         self.keys_of_mac = ""
         self.held_before = False
+        #: What was read of preformatted text, in which the lines and the blanks count; None outside of it.
+        self.preformatted: list[str] | None = None
         self.level = 2
         self.open: list[TableParts] = []
         self.heading = ""
@@ -165,8 +153,14 @@ class PageParser(HTMLParser):
     def _begin(self, tag: str, said: dict[str, str | None], line: int) -> None:
         """What begins outside of tables: a line ends where a block of text begins."""
         keys = said.get("aria-keyshortcuts")
+        if self.preformatted is not None:
+            self.preformatted += ["\n"] * (tag == "br")
+            return
         if keys or tag in _BLOCKS:
             self._end_line()
+        if tag == "pre":
+            self.preformatted = []
+            self.flow_line = line
         if keys:
             # Blanks part several keys there, by the standard.
             self.flow_keys = " or ".join(keys.split())
@@ -202,7 +196,7 @@ class PageParser(HTMLParser):
         )
         if keys in MINUS:
             # In a table it may say that there is no key; in its own mark-up it is one.
-            keys = "minus"
+            keys = MINUS_KEY
         # In the middle of a sentence they are part of what it says.
         is_followed = bool(after) and after[0] not in "(.;"
         at_an_end = bool(before) != is_followed
@@ -238,13 +232,21 @@ class PageParser(HTMLParser):
         elif tag in _HEADINGS:
             self._end_heading(tag, table)
         elif table is None:
-            if tag in _BLOCKS or self.flow_keys:
-                self._end_line()
-            self.after_kbd = tag == "kbd"
-            if self.after_kbd and self.marked:
-                self.marked = self.marked[0], len(self.flow)
+            self._end(tag)
         else:
             self._end_in_table(tag, table)
+
+    def _end(self, tag: str) -> None:
+        """What ends outside of tables."""
+        if tag == "pre" and self.preformatted is not None:
+            self.blocks += blocks_of("".join(self.preformatted), self.flow_line, _DEEPEST)
+            self.preformatted = None
+            return
+        if tag in _BLOCKS or self.flow_keys:
+            self._end_line()
+        self.after_kbd = tag == "kbd"
+        if self.after_kbd and self.marked:
+            self.marked = self.marked[0], len(self.flow)
 
     def _end_heading(self, tag: str, table: TableParts | None) -> None:
         self.in_heading = False
@@ -284,6 +286,8 @@ class PageParser(HTMLParser):
             self.heading += data
         elif self.open:
             self.open[-1].add(data)
+        elif self.preformatted is not None:
+            self.preformatted.append(data)
         else:
             if data.strip():
                 self.after_kbd = False
@@ -291,6 +295,7 @@ class PageParser(HTMLParser):
 
     def close(self) -> None:
         super().close()
+        self._end("pre")
         self._end_line()
         while self.open:
             self._end_table()

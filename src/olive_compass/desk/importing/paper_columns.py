@@ -12,7 +12,7 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.core.keys.words import OR_WORDS
-from olive_compass.desk.importing.line_pairs import MINUS, is_keys, pair
+from olive_compass.desk.importing.line_pairs import MINUS, MINUS_KEY, is_keys, pair
 
 #: A word as the reader of PDFs gives it: its text, its edges, its size and the name of its font.
 Word = dict[str, Any]
@@ -89,7 +89,7 @@ def cells_of(line: Sequence[Word], usual: float) -> list[Cell]:
 def _text_of(words: Sequence[Word], are_keys: bool) -> str:
     text = " ".join(word["text"] for word in words)
     if are_keys and text in MINUS:
-        return "minus"
+        return MINUS_KEY
     return text
 
 

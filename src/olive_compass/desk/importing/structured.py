@@ -18,10 +18,15 @@ from olive_compass.desk.importing.json_rows import rows_of
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.errors import UserError
 
-SUFFIXES = (".yaml", ".yml", ".toml", ".ini", ".cfg", ".conf", ".xml", ".plist")
+_INI = (".ini", ".cfg", ".conf")
+SUFFIXES = (".yaml", ".yml", ".toml", *_INI, ".xml", ".plist")
 
 #: The line that begins a section of settings.
 _SECTION = re.compile(r"\[[^\[\]]+\]")
+
+#: A value with a name, and the section of those that come before the first one.
+_VALUE = re.compile(r"[^=:]*[^=:\s]\s*[=:]")
+_NO_SECTION = " "
 
 #: What the name of a thing stands in, in XML.
 _NAMES = ("title", "name", "label", "caption", "text", "id")
@@ -31,8 +36,10 @@ def suits(source: Source) -> bool:
     """By its ending: a text with colons may be anything. XML says what it is, and sections of values show it."""
     if is_handbook(source.text):
         return False
-    if source.path.lower().endswith(SUFFIXES):
-        return True
+    ending = os.path.splitext(source.path)[1].lower()
+    if ending in SUFFIXES:
+        # What has the ending of settings is often a list of commands of another form.
+        return ending not in _INI or _has_values(source.text)
     return _is_xml(source.text) or _has_sections(source.text)
 
 
@@ -65,11 +72,23 @@ def _is_xml(text: str) -> bool:
 def _has_sections(text: str) -> bool:
     """Whether a text is one of settings: a section in brackets comes first, and all other lines are values or further
     sections."""
-    lines = [line.strip() for line in lines_of(text.lstrip("\ufeff"))]
-    said = [line for line in lines if line and line[0] not in "#;"]
+    said = _said_in(text)
     if not said or not _SECTION.fullmatch(said[0]):
         return False
     return all("=" in line or _SECTION.fullmatch(line) for line in said)
+
+
+def _has_values(text: str) -> bool:
+    """Whether most lines of a text are values with a name, or sections."""
+    said = _said_in(text)
+    values = [line for line in said if _VALUE.match(line) or _SECTION.fullmatch(line)]
+    return len(values) * 2 > len(said)
+
+
+def _said_in(text: str) -> list[str]:
+    """The lines of settings that are no remarks."""
+    lines = [line.strip() for line in lines_of(text.lstrip("\ufeff"))]
+    return [line for line in lines if line and line[0] not in "#;"]
 
 
 def _yaml(text: str) -> Any:
@@ -85,9 +104,10 @@ def _ini(text: str) -> Any:
     try:
         parser.read_string(text)
     except configparser.MissingSectionHeaderError:
-        parser.read_string("[]\n" + text)
+        # What comes before the first section is in none.
+        parser.read_string(f"[{_NO_SECTION}]\n{text}")
     return {
-        section: {name: _listed(value) for name, value in parser.items(section)}
+        section.strip(): {name: _listed(value) for name, value in parser.items(section)}
         for section in parser.sections()
     }
 
@@ -167,9 +187,7 @@ _LOADERS: dict[str, tuple[str, Callable[[str], Any]]] = {
     ".yaml": ("YAML", _yaml),
     ".yml": ("YAML", _yaml),
     ".toml": ("TOML", tomli.loads),
-    ".ini": ("INI", _ini),
-    ".cfg": ("INI", _ini),
-    ".conf": ("INI", _ini),
+    **{ending: ("INI", _ini) for ending in _INI},
     ".xml": ("XML", _xml),
     ".plist": ("a property list", _plist),
 }

@@ -23,6 +23,10 @@ class Example(Struct, frozen=True, kw_only=True):
     titled: bool = False
 
 
+#: A remark behind a record.
+_REMARK = re.compile(r"\s+(#|;|//)(?=\s)")
+
+
 def pattern_of(example: Example) -> tuple[str, str]:
     r"""The pattern of records like the example, and how a new one is written. Raises ``UserError`` where a part does
     not stand in the line.
@@ -35,6 +39,8 @@ def pattern_of(example: Example) -> tuple[str, str]:
     ... )
     >>> pattern_of(example)[0]
     '^bind\\-key\\s+\\-T\\s+(?P<mode>\\S+)\\s+(?P<keys>\\S+)\\s+(?P<id>\\S.*)$'
+    >>> pattern_of(Example(line="F5 sheet redraw  # all of it", key="F5", command="sheet redraw"))
+    ('^(?P<keys>\\S+)\\s+(?P<id>\\S.*?)(?:\\s+#.*)?$', '{keys} {id}')
     """
     name = "id"
     if example.titled:
@@ -43,15 +49,19 @@ def pattern_of(example: Example) -> tuple[str, str]:
     found = sorted(
         (_place(example, part, text), text, part) for part, text in wanted.items() if text
     )
+    remark = _REMARK.match(example.line, found[-1][0][1])
     pattern, entry, at = "^", "", 0
     for n, ((start, end), _, part) in enumerate(found):
         if start < at:
             raise UserError(f"The {part} lies within another part of “{example.line}”.")
         between = example.line[at:start]
-        last = n == len(found) - 1 and not example.line[end:].strip()
+        last = n == len(found) - 1 and (bool(remark) or not example.line[end:].strip())
         pattern += _literal(between) + _part(part, example.line, start, end, last)
         entry += between + f"{{{part}}}"
         at = end
+    if remark:
+        # Other lines have another remark behind them, or none.
+        return f"{pattern.removesuffix('*)')}*?)(?:\\s+{remark[1]}.*)?$", entry
     rest = example.line[at:]
     return f"{pattern}{_literal(rest.rstrip())}{'$' if not rest.strip() else ''}", entry + rest
 

@@ -1,0 +1,123 @@
+"""Settings that programs keep themselves: lines that bind keys, names and values, preformatted text on pages."""
+
+import pytest
+
+from olive_compass.core.apps.listing import read_listing
+from olive_compass.core.apps.listing_result import Listing, ListingRequest
+from olive_compass.desk.importing import read_rows
+
+
+def read(name: str, text: str, **spelling: str) -> tuple[str, Listing]:
+    form, found = read_rows(name, text.encode())
+    return form, read_listing(found.rows, ListingRequest(spelling=spelling, headed=found.headed))
+
+
+def told(listing: Listing) -> list[str]:
+    return [
+        f"{', '.join(command.modes)}: {command.title} = {' | '.join(map(str, command.keys))}"
+        for command in listing.catalogue.commands
+    ]
+
+
+#: One word before the key; settings and remarks between; letters typed one after another, some of them capitals.
+MAPPED = """# How it starts
+set autosave true
+map ctrl+f4 save_copy     # Keep the old sheet
+map f11 toggle full_screen
+# Contours
+map n contour.smooth
+map N contour.simplify
+map cs contour.split
+map ce contour.end
+map cj contour.join
+map cS contour.split_all
+map <C-d> contour.drop
+unmap q
+"""
+BOUND = """bind draw F6 trim
+bind draw,label C-l light
+bind vertex Insert add_vertex
+"""
+OPTIONS = """bind F6 trim
+bind C-l light
+bind -r q quit
+bind -T vertex Insert add_vertex
+"""
+
+
+def test_lines_that_bind_keys_are_read_by_their_first_word() -> None:
+    form, listing = read("keys.conf", MAPPED)
+    assert form == "binding_lines"
+    assert told(listing)[:5] == [
+        ": save_copy = Ctrl+F4",
+        ": toggle full_screen = F11",
+        ": contour.smooth = N",
+        ": contour.simplify = Shift+N",
+        ": contour.split = C S",
+    ]
+    assert told(listing)[7] == ": contour.split_all = C Shift+S"
+    assert listing.catalogue.commands[0].does == "Keep the old sheet"
+    # How the program writes Ctrl is proposed, and read once it is said.
+    assert [(each.word, each.proposal) for each in listing.unknown] == [("C-", "Ctrl+")]
+    _, again = read("keys.conf", MAPPED, **{"C-": "Ctrl+"})
+    assert told(again)[8] == ": contour.drop = Ctrl+D"
+    assert again.set_aside == ()
+
+
+def test_what_stands_between_the_word_and_the_key_is_a_mode() -> None:
+    _, listing = read("keys.rc", BOUND, **{"C-": "Ctrl+"})
+    assert told(listing) == [
+        "draw: trim = F6",
+        "draw, label: light = Ctrl+L",
+        "vertex: add_vertex = Insert",
+    ]
+    _, listing = read("keys.rc", OPTIONS, **{"C-": "Ctrl+"})
+    assert told(listing) == [
+        ": trim = F6",
+        ": light = Ctrl+L",
+        ": quit = Q",
+        "vertex: add_vertex = Insert",
+    ]
+
+
+@pytest.mark.parametrize(
+    ("name", "text"),
+    [
+        ("keys.ini", "Save sheet=Ctrl+S\nSplit=S\n[draw]\nTrim=F6\n"),
+        # The other way round: a key, and what it does.
+        ("keys.conf", "Ctrl+S = Save sheet\nS = Split\n[draw]\nF6 = Trim\n"),
+    ],
+)
+def test_values_before_the_first_section_are_in_none(name: str, text: str) -> None:
+    form, listing = read(name, text)
+    assert form == "structured"
+    assert [(c.title, c.menu, list(map(str, c.keys))) for c in listing.catalogue.commands] == [
+        ("Save sheet", (), ["Ctrl+S"]),
+        ("Split", (), ["S"]),
+        ("Trim", ("draw",), ["F6"]),
+    ]
+
+
+def test_lines_of_preformatted_text_are_lines() -> None:
+    page = (
+        "<html><h2>Sheet</h2><pre>\n+        - Zoom in (Ctrl+Up)\n*        - Toggle the <b>grid</b>\n"
+        "CTRL-S   - Save\n-        - Zoom out\n</pre><p>Close: F4</p></html>"
+    )
+    _, listing = read("keys.html", page)
+    assert [(c.title, c.menu, list(map(str, c.keys))) for c in listing.catalogue.commands] == [
+        ("Zoom in", ("Sheet",), ["+", "Ctrl+Up"]),
+        ("Toggle the grid", ("Sheet",), ["*"]),
+        ("Save", ("Sheet",), ["Ctrl+S"]),
+        ("Zoom out", ("Sheet",), ["-"]),
+        ("Close", ("Sheet",), ["F4"]),
+    ]
+
+
+def test_remarks_head_what_follows_and_are_no_keys() -> None:
+    _, listing = read("keys.txt", "# Sheet\nSave: Ctrl+S\nClose: F4\n# Draw\nTrim: F6\nSplit: S\n")
+    assert [(c.title, c.menu) for c in listing.catalogue.commands] == [
+        ("Save", ("Sheet",)),
+        ("Close", ("Sheet",)),
+        ("Trim", ("Draw",)),
+        ("Split", ("Draw",)),
+    ]
