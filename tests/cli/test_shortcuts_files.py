@@ -1,6 +1,7 @@
 """The laws of delivering: no decision, no byte; only what was decided; what cannot be read stays."""
 
 import json
+import shlex
 from pathlib import Path
 from xml.sax.saxutils import escape, quoteattr
 
@@ -284,6 +285,28 @@ def test_a_format_is_told_from_a_line_of_the_file(tmp_path: Path) -> None:
     # One that ships is changed on the desk, and there only.
     assert ask("fileformat", "set", "multiplexer", "title", "Mine").status == 0
     assert "this desk" in ask("fileformat", "list").out
+
+
+def test_words_for_keys_that_nobody_knows_are_named_and_explained_once(tmp_path: Path) -> None:
+    text = "# keys\nshuttle <C-r> reset  # from the start\nshuttle <A-j> next\nshuttle f find\nshuttle F all\n"
+    ask, file = desk_with(tmp_path, LINES, "bind F5 => open\n")
+    file.write_text(text)
+    line = "shuttle <C-r> reset  # from the start"
+    example = ("--example", line, "--key", "<C-r>", "--command", "reset")
+    made = ask("fileformat", "new", "loom", "--from", str(file), *example)
+    assert "It matches 4 records." in made.out
+    assert "2 keys kept as the file writes them: <C-r> and <A-j>." in made.out
+    (told,) = [each for each in made.out.splitlines() if each.startswith("If C- stands for")]
+    words = shlex.split(told.partition("olive-compass ")[2])
+    assert ask(*words).status == 0
+    tried = ask("fileformat", "try", "loom", str(file), "--json").json
+    assert [each["keys"] for each in tried["records"]][:2] == [["Ctrl+R"], ["own:<A-j>"]]
+    assert tried["unknown"] == [{"word": "A-", "times": 1, "proposal": "Alt+"}]
+    answer = ask("app", "import", "Loom", "--from", str(file), "--file-format", "loom")
+    assert "1 key kept as the file writes them" in answer.out
+    refused = ask("fileformat", "set", "loom", "spelling", "A-Alt+")
+    assert (refused.status, refused.err) == (2, "olive-compass: “A-Alt+” has no “=”. Write A=B.\n")
+    assert "how a line of the file reads" in ask("fileformat", "new", "y", "--from", str(file)).err
 
 
 def test_capitals_are_written_as_the_file_has_them(tmp_path: Path) -> None:

@@ -5,7 +5,7 @@ import argparse
 from olive_compass.cli.options import json_option, write_options
 from olive_compass.cli.verbs import Verb
 from olive_compass.core.keys.terminal_notation import NOTATIONS
-from olive_compass.desk.formats.file_format_file import TEXTS
+from olive_compass.desk.formats.file_format_file import TABLES, TEXTS
 from olive_compass.desk.shortcuts.file_format import HOLDS, SEVERAL, STRUCTURES
 
 GROUP = "application"
@@ -94,8 +94,11 @@ def _new(parser: argparse.ArgumentParser) -> None:
 
 def _set(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("name", metavar="NAME", help="the format")
-    parser.add_argument("field", choices=TEXTS, metavar="FIELD", help=", ".join(TEXTS))
-    parser.add_argument("value", metavar="VALUE", help="its new value")
+    fields = (*TEXTS, *TABLES)
+    parser.add_argument("field", choices=fields, metavar="FIELD", help=", ".join(fields))
+    parser.add_argument(
+        "value", metavar="VALUE", help="its new value; of the last four one pair: A=B"
+    )
     write_options(parser)
 
 

@@ -1,6 +1,7 @@
 """The verbs of ``fileformat`` that look, try and edit; ``new`` is in ``format_making``."""
 
 from collections.abc import Iterator
+from shlex import quote
 from typing import Any
 
 from olive_compass.cli import exit_status, pick
@@ -10,26 +11,30 @@ from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.keys.new_words import unknown_words
 from olive_compass.core.keys.terminal_notation import NotWrittenError
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.file_format_file import (
+    TABLES,
     TEXTS,
     file_format_path,
     new_text,
     read,
     with_field,
+    with_pair,
 )
 from olive_compass.desk.shortcuts.delivery import opened
 from olive_compass.desk.shortcuts.file_format import FileFormat
 from olive_compass.desk.shortcuts.shortcut_cells import write_key
 from olive_compass.desk.shortcuts.shortcuts_content import Content, Entry
 from olive_compass.desk.shortcuts.shortcuts_file import read as read_entries
+from olive_compass.desk.shortcuts.shortcuts_rows import keys_in_own_words
 from olive_compass.desk.shortcuts.shortcuts_writing import written
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
 
 #: How many records are shown when a format is tried.
 MOST_SHOWN = 12
@@ -48,17 +53,17 @@ def set_field(args: FileformatSetOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     form = desk.file_format(args.name)
     path = file_format_path(args.name)
-    value: dict[str, Any] = {args.field.replace("-", "_"): as_typed(args.value)}
-    changed = replace(form, **value)
     before = None
     if args.name in desk.own_file_formats():
         before = desk.bytes(path)
-    if before is None:
-        data = new_text(changed)
+    whole = before or new_text(form)
+    if args.field in TABLES:
+        ((name, value),) = pairs_in([args.value]).items()
+        data = with_pair(whole, args.field, name, value)
     else:
-        data = with_field(before, args.field, as_typed(args.value))
+        data = with_field(whole, args.field, as_typed(args.value))
     read(data, path, args.name)
-    what = f"File format {args.name}: {args.field} is {args.value}"
+    what = f"File format {args.name}: {args.field} {'has' if args.field in TABLES else 'is'} {args.value}"
     return keep(writing_of(args), context, desk, [FileChange(path, before, data)], what)
 
 
@@ -67,6 +72,20 @@ def as_typed(text: str) -> str:
     if "(?P<" not in text:
         return text.replace("\\n", "\n").replace("\\t", "\t")
     return text
+
+
+def pairs_in(given: list[str]) -> dict[str, str]:
+    """What is written as ``A=B``. Raises ``UserError`` where there is no sign in it."""
+    found = {}
+    for each in given:
+        # The first sign may itself be the one that parts the two.
+        name, sign, value = each[:1], each[1:2], each[2:]
+        if sign != "=":
+            name, sign, value = each.partition("=")
+        if not sign:
+            raise UserError(f"“{each}” has no “=”.", hint="Write A=B.")
+        found[name] = value
+    return found
 
 
 class FileformatListOptions(Common, kw_only=True):
@@ -127,12 +146,7 @@ def show(args: FileformatShowOptions, context: Surroundings) -> int:
     form = desk.file_format(args.name)
     if args.json:
         value = {name: getattr(form, name.replace("-", "_")) for name in TEXTS}
-        tables = {
-            "fields": dict(form.fields),
-            "spelling": dict(form.spelling),
-            "escapes": dict(form.escapes),
-            "modes": dict(form.modes),
-        }
+        tables = {name: dict(getattr(form, name)) for name in TABLES}
         context.json({"name": form.name, "file": file_format_path(form.name), **value, **tables})
         return 0
     context.say(f"{BOLD}{form.title}{OFF} ({file_format_path(form.name)})")
@@ -151,7 +165,7 @@ def _texts(form: FileFormat) -> Iterator[tuple[str, str]]:
 
 def _tables(form: FileFormat) -> Iterator[tuple[str, str]]:
     """The tables of a format, a line an entry."""
-    for name in ("fields", "spelling", "escapes", "modes"):
+    for name in TABLES:
         yield name, "\n".join(f"{a} = {b}" for a, b in getattr(form, name).items())
 
 
@@ -191,6 +205,10 @@ def _tried_json(form: FileFormat, content: Content, text: str) -> dict[str, Any]
             for each in content.entries
         ],
         "lines-passed-over": content.passed_over,
+        "unknown": [
+            {"word": each.word, "times": each.times, "proposal": each.proposal or None}
+            for each in unknown_words(keys_in_own_words(content, text))
+        ],
     }
 
 
@@ -203,6 +221,7 @@ def _print_tried(context: Surroundings, content: Content, text: str, verbose: bo
     )
     if content.form.capitals:
         context.say("A capital letter is that letter with Shift.")
+    say_unknown(context, content, text)
     shown = list(content.entries)
     outside = list(content.outside)
     if not verbose:
@@ -219,6 +238,22 @@ def _print_tried(context: Surroundings, content: Content, text: str, verbose: bo
     for number in outside:
         context.say(f"Passed over: line {number}: {lines[number - 1].strip()}")
     _say_round_trip(context, content, text)
+
+
+def say_unknown(context: Surroundings, content: Content, text: str) -> None:
+    """Which keys are words that nobody knows, and how to say what these stand for."""
+    cells = keys_in_own_words(content, text)
+    if not cells:
+        return
+    some = joined(list(dict.fromkeys(cells)), 3)
+    context.report(f"{counted(len(cells), 'key')} kept as the file writes them: {some}.")
+    for each in unknown_words(cells)[:3]:
+        if each.proposal:
+            pair = quote(f"{each.word}={each.proposal}")
+            context.report(
+                f"If {each.word} stands for {each.proposal}: olive-compass fileformat set "
+                f"{content.form.name} spelling {pair}"
+            )
 
 
 def _tried_row(text: str, entry: Entry) -> tuple[str, ...]:

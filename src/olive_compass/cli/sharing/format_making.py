@@ -7,7 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.files import read_file
 from olive_compass.cli.options import WriteOptions
-from olive_compass.cli.sharing.file_formats import as_typed
+from olive_compass.cli.sharing.file_formats import as_typed, pairs_in, say_unknown
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
 from olive_compass.desk.formats.file_format_file import TEXTS, file_format_path, new_text, read
@@ -90,9 +90,9 @@ def new(args: FileformatNewOptions, context: Surroundings) -> int:
         )
     tables: dict[str, Any] = {
         "fields": dict(each.partition("=")[::2] for each in args.field),
-        "escapes": _pairs(args.escape),
-        "spelling": _pairs(args.spell),
-        "modes": _pairs(args.mode_name),
+        "escapes": pairs_in(args.escape),
+        "spelling": pairs_in(args.spell),
+        "modes": pairs_in(args.mode_name),
     }
     form = replace(FileFormat(name=args.name), **texts, **tables)
     data = new_text(form if form.title else replace(form, title=args.name))
@@ -101,6 +101,7 @@ def new(args: FileformatNewOptions, context: Surroundings) -> int:
     if text:
         content = read_entries(form, text)
         _say_matches(context, content, text)
+        say_unknown(context, content, text)
         if not content.entries:
             raise UserError(
                 "The format matches nothing in that file; it was not made.", file=args.source or ""
@@ -191,16 +192,3 @@ def _say_matches(context: Surroundings, content: Content, text: str) -> None:
             f"{counted(len(content.outside), 'line')} with something in them it does not match, the first is line "
             f"{first}: {line}"
         )
-
-
-def _pairs(given: list[str]) -> dict[str, str]:
-    found = {}
-    for each in given:
-        # The first sign may itself be the one that parts the two.
-        name, sign, value = each[:1], each[1:2], each[2:]
-        if sign != "=":
-            name, sign, value = each.partition("=")
-        if not sign:
-            raise UserError(f"“{each}” has no “=”.", hint="Write A=B.")
-        found[name] = value
-    return found

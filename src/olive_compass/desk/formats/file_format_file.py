@@ -41,6 +41,10 @@ TEXTS = (
 )
 
 
+#: The fields of a format that are tables of names and values.
+TABLES = ("fields", "spelling", "escapes", "modes")
+
+
 def file_format_path(name: str) -> str:
     return f"fileformats/{name}.toml"
 
@@ -168,7 +172,7 @@ def new_text(form: FileFormat) -> bytes:
         value: Any = getattr(form, key.replace("-", "_"))
         if value is not None and (value != getattr(usual, key.replace("-", "_")) or key == "title"):
             lines.append(f"{key} = {_text(value)}")
-    for table in ("fields", "spelling", "escapes", "modes"):
+    for table in TABLES:
         pairs = getattr(form, table)
         if pairs:
             lines += ["", f"[{table}]", *(f"{quoted(k)} = {quoted(v)}" for k, v in pairs.items())]
@@ -179,6 +183,13 @@ def with_field(data: bytes, field: str, value: str) -> bytes:
     """The file in which one field is another, all else as it stands there."""
     editor = TomlEditor(data)
     editor.put((field,), as_written(_text(value)))
+    return editor.data
+
+
+def with_pair(data: bytes, table: str, name: str, value: str) -> bytes:
+    """The file in which a table gives a name another value, all else as it stands there."""
+    editor = TomlEditor(data)
+    editor.put((table, name), value)
     return editor.data
 
 

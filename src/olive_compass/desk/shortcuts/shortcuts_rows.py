@@ -4,6 +4,7 @@ import re
 from collections.abc import Iterable
 
 from olive_compass.core.apps.listing_row import Row
+from olive_compass.core.keys.kinds.own import PREFIX as OWN
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.importing.source import Read
@@ -46,14 +47,26 @@ def read(form: FileFormat, data: bytes, typed: int = 0) -> Read:
                 parts.get("does", ""),
             )
             rows.append(Row(line=line, cells=cells, is_exact=True))
-    return Read(rows=rows, set_aside=(), note=_note(form, content))
+    return Read(rows=rows, set_aside=(), note=_note(form, content, text))
 
 
-def _note(form: FileFormat, content: Content) -> str:
+def keys_in_own_words(content: Content, text: str) -> list[str]:
+    """The keys of a file that are words which only the application knows, as they stand there."""
+    pieces = (piece for entry in content.entries for piece in entry.pieces if piece.run)
+    return [
+        text[slice(*piece.span)]
+        for piece in pieces
+        if piece.run and any(each.key.startswith(OWN) for each in piece.run.strokes)
+    ]
+
+
+def _note(form: FileFormat, content: Content, text: str) -> str:
     """How the file was read, in words."""
     note = f"by the format {form.name}"
     if content.form.capitals and not form.capitals:
         note += "; a capital letter means Shift and that letter, because the file has both"
+    if own := keys_in_own_words(content, text):
+        note += f"; {counted(len(own), 'key')} kept as the file writes them"
     if content.passed_over:
         note += f"; {counted(content.passed_over, 'line')} passed over"
     return note
