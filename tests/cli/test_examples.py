@@ -291,7 +291,7 @@ COMMANDS = {
     "app slot": ("app", "slot", "reliefkiln", "View 3"),
     "desk device": ("desk", "device"),
     "fileformat list": ("fileformat", "list"),
-    "fileformat try": ("fileformat", "try", "kiln", "kiln/keys.kiln"),
+    "fileformat try": ("fileformat", "try", "kiln", "strange.kiln"),
     "deliver": ("deliver", "reliefkiln", *KILN, "--dry-run"),
     "deliver --check": ("deliver", "reliefkiln", *KILN, "--check"),
 }
@@ -338,6 +338,8 @@ def with_all(laid_out: Path, tmp_path_factory: pytest.TempPathFactory) -> dict[s
     ask_in(plain, "macro", "from-log", LOG, "quillmap/light", "--lines", "3..")
     ask_in(plain, "keyset", "learn", "larkspur")
     ask_in(plain, "desk", "device", "new", "pad", "--grid", "2x2")
+    keys = (plain / "kiln/keys.kiln").read_text()
+    (plain / "strange.kiln").write_text(keys.replace("<= C-z", "<= Q-z"))
     for beside in (*BESIDE,)[1:]:
         desk = Path(shutil.copytree(plain, folder / beside))
         if beside in ("trays", "a tray and a key"):

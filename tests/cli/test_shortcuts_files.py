@@ -301,7 +301,7 @@ def test_words_for_keys_that_nobody_knows_are_named_and_explained_once(tmp_path:
     assert ask(*words).status == 0
     tried = ask("fileformat", "try", "loom", str(file), "--json").json
     assert [each["keys"] for each in tried["records"]][:2] == [["Ctrl+R"], ["own:<A-j>"]]
-    assert tried["unknown"] == [{"word": "A-", "times": 1, "proposal": "Alt+"}]
+    assert tried["unknown-words"] == [{"word": "A-", "times": 1, "proposal": "Alt+"}]
     answer = ask("app", "import", "Loom", "--from", str(file), "--file-format", "loom")
     assert "1 key kept as the file writes them" in answer.out
     refused = ask("fileformat", "set", "loom", "spelling", "A-Alt+")

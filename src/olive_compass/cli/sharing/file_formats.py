@@ -205,7 +205,7 @@ def _tried_json(form: FileFormat, content: Content, text: str) -> dict[str, Any]
             for each in content.entries
         ],
         "lines-passed-over": content.passed_over,
-        "unknown": [
+        "unknown-words": [
             {"word": each.word, "times": each.times, "proposal": each.proposal or None}
             for each in unknown_words(keys_in_own_words(content, text))
         ],
