@@ -285,7 +285,12 @@ def test_cells_that_a_spreadsheet_would_run_are_shielded(ask: Ask, desk: Path) -
             ("upgrade", "quillmap", "--from", "x.csv"),
             "not clear which column is which",
         ),
-        ("x.txt", "hello\n", ("worklist", "quillmap", "--from", "x.txt"), "Point at one line of it"),
+        (
+            "x.txt",
+            "hello\n",
+            ("worklist", "quillmap", "--from", "x.txt"),
+            "Point at one line of it",
+        ),
         (QUAY, "[]", ("try", "quillmap", "--document", QUAY), "does not have"),
     ],
 )

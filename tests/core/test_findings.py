@@ -262,6 +262,15 @@ def test_findings_of_rules_and_keyboards(finding: str, bad: Scheme, good: Scheme
     assert finding not in ids(good)
 
 
+def test_keys_that_are_one_press_are_no_news_to_who_put_them_in_order() -> None:
+    shared = {"save": on("Ctrl+="), "burn": on("Ctrl+Shift+0")}
+    order = {key("Ctrl+="): ("save", "burn")}
+    offered = replace(RULES, duplicates="choice")
+    assert "same-keys" in ids(mine(assign=shared), rules=offered)
+    assert "same-keys" not in ids(mine(assign=shared, order=order), rules=offered)
+    assert "same-keys" in ids(mine(assign=shared, order=order))
+
+
 def test_a_guard_is_broken_by_a_nearer_scheme_only() -> None:
     assert "guarded-key" in ids(one("burn", "F5"), GUARD)
     assert "guarded-key" not in ids(one("burn", "F6"), GUARD)

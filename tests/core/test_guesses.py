@@ -5,6 +5,7 @@ from olive_compass.core.apps.guesses import ENOUGH, as_values, evidence, guessed
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.apps.rules import Rules
 from olive_compass.core.keys.reading import read_trigger
+from olive_compass.desk.formats.app_writing import new_text
 
 
 def listed(*keys: str, menus: int = 99, mode: str = "") -> list[Command]:
@@ -69,3 +70,15 @@ def test_a_guess_is_named_until_somebody_says_what_is_so() -> None:
     )
     assert guessed(app, "modifiers") == " (guessed: none of 24 keys has Alt or Meta)"
     assert evidence(app, "plain-keys") == guessed(app, "wait") == ""
+
+
+def test_a_new_file_has_a_guess_among_the_guesses_and_nowhere_else() -> None:
+    rules = Rules(duplicates="replace", longest_sequence=3, guessed=("duplicates",))
+    text = new_text("Quillmap", "4", ("draw",), rules, {"most-keys": 1}).decode()
+    head, guessed = text.split("[guessed]")
+    assert "longest-sequence = 3" in head
+    assert "duplicates =" not in head
+    assert "most-keys = 1" in guessed
+    told = new_text("Quillmap", "4", (), rules, {"longest-sequence": 2}).decode()
+    assert "longest-sequence = 3" not in told
+    assert "longest-sequence = 2" in told

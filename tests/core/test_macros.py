@@ -277,6 +277,8 @@ def test_what_was_chance_is_pointed_out_and_tidied() -> None:
     assert not tidied(APP, after).changes
     used_between = macro(step("grid", value="on"), LIGHT, step("grid", value="off"))
     assert not [each for each in suspects(APP, used_between) if each.is_chance]
+    at_the_end = macro(LIGHT, step("in"), step("out"))
+    assert [each.step for each in suspects(APP, at_the_end) if each.is_chance] == [2, 3]
     redone = suspects(APP, macro(LIGHT, step("undo"), step("redo")))
     assert [each.step for each in redone if each.is_chance] == [2, 3]
 

@@ -56,6 +56,8 @@ class ModeTree:
         >>> tree = ModeTree({"draw": "everywhere", "vertex": "draw", "label": "everywhere"})
         >>> tree.phrase(["draw", "vertex"]), tree.phrase(["everywhere", "draw", "vertex"])
         ('in draw', 'everywhere but in label')
+        >>> tree.phrase(["everywhere", "label", "vertex"])
+        'everywhere but in draw, and in vertex'
         """
         among = set(modes)
         if among.issuperset(self.names):

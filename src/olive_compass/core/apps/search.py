@@ -29,7 +29,11 @@ def search(
 
 
 def _rank_in_title(title: str, query: str) -> int:
-    """How well a title fits that has the words as they were typed: whole, at its beginning, at that of a word."""
+    """How well a title fits that has the words as they were typed: whole, at its beginning, at that of a word.
+
+    >>> [_rank_in_title(title, "trim") for title in ("trim", "trim to line", "hard trim", "untrimmed")]
+    [0, 1, 2, 3]
+    """
     if title == query:
         return 0
     if title.startswith(query):

@@ -80,6 +80,8 @@ def iso_time(text: str, order: Order | None, zone: tzinfo | None = UTC) -> str:
     ('2026-11-02T09:00:00', '2025-11-01T16:00:00+00:00')
     >>> iso_time("Nov 2, 2026 3:05 PM", None), iso_time("2026/11/02", None)
     ('2026-11-02T15:05:00', '2026-11-02')
+    >>> iso_time("Nov 2, 2026 12:05 AM", None), iso_time("Nov 2, 2026 12:05 PM", None)
+    ('2026-11-02T00:05:00', '2026-11-02T12:05:00')
     """
     text = text.strip()
     if is_ours(text, {}):

@@ -148,14 +148,12 @@ def new_text(
         "",
         "# What happens when a key is assigned twice: " + ", ".join(DUPLICATES) + ".",
         "[rules]",
-        *([f"duplicates = {quoted(rules.duplicates)}"] if "duplicates" not in guessed else []),
-        *(
-            [f"longest-sequence = {rules.longest_sequence}"]
-            if "longest-sequence" not in guessed
-            else []
-        ),
-        f"typed-sequences = {'true' if rules.typed_sequences else 'false'}",
     ]
+    if "duplicates" not in guessed:
+        lines.append(f"duplicates = {quoted(rules.duplicates)}")
+    if "longest-sequence" not in guessed:
+        lines.append(f"longest-sequence = {rules.longest_sequence}")
+    lines.append(f"typed-sequences = {'true' if rules.typed_sequences else 'false'}")
     for name, values in (("text-modes", rules.text_modes), ("takes", rules.takes)):
         if values:
             lines.append(f"{name} = [{', '.join(map(quoted, values))}]")
