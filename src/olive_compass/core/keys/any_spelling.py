@@ -2,6 +2,7 @@
 
 import unicodedata
 from collections.abc import Callable
+from functools import lru_cache
 
 from olive_compass.core.keys.kinds import UnreadableError, named, prefixed
 from olive_compass.core.keys.names import MODIFIER_RANK, MODIFIER_SIGNS
@@ -258,6 +259,7 @@ def _modifier_like(piece: str) -> str:
     )
 
 
+@lru_cache(maxsize=4096)
 def _key_like(piece: str) -> str:
     """The key that a piece is, or is nearly, ``""``: none."""
     known = KEY_SPELLINGS.get(piece.lower(), "")

@@ -2,9 +2,10 @@
 
 import re
 from collections.abc import Sequence
+from functools import lru_cache
 
 from olive_compass.core.keys.cells import NO_KEY, read_cell
-from olive_compass.core.keys.spellings import KEY_SPELLINGS
+from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.importing.cutting import before_keys, cut
 from olive_compass.desk.importing.list_items import BULLET
@@ -22,10 +23,16 @@ MINUS_KEY = "minus"
 #: Keys without a blank in them, and the title after a sign. A hash begins a remark.
 _LED = re.compile(r"(?!#)(\S+)\s+(?:[-–—:=]|->|→)\s+(\S.*)")
 
+#: A word that is longer than a sign or a number, and how many of them may stand among keys without being one.
+_LONG_WORD = re.compile(r"[^\W\d_]{3,}")
+_MOST_OTHER_WORDS = 6
+
 #: The most words of the keys that begin a line.
 _MOST_WORDS = 6
 
 
+# A line is looked at again wherever the lines around it decide.
+@lru_cache(maxsize=4096)
 def pair(text: str) -> tuple[str, str] | None:
     """The title and the keys of a line; None where no part of it can only be keys.
 
@@ -133,15 +140,25 @@ def _titled(text: str) -> str:
     return text.strip().strip(":–—-*•").strip()
 
 
+@lru_cache(maxsize=4096)
 def is_keys(text: str, alone: bool = True) -> bool:
     """Whether a text can only be keys; ``alone``: a letter or a name of one word is enough."""
     text = text.strip()
-    if not text or text.lower() in NO_KEY or len(text) > 80:
+    if not text or text.lower() in NO_KEY or len(text) > 80 or _is_sentence(text):
         return False
     cell = read_cell(text)
     if not cell.triggers or cell.problem:
         return False
     return alone or (any(map(_begins_plainly, cell.triggers)) and not _begins_a_sentence(text))
+
+
+def _is_sentence(text: str) -> bool:
+    """Whether a text has more words that name no key than any way to write keys has: most lines of a manual."""
+    words = _LONG_WORD.findall(text.lower())
+    others = [
+        word for word in words if word not in KEY_SPELLINGS and word not in MODIFIER_SPELLINGS
+    ]
+    return len(others) > _MOST_OTHER_WORDS
 
 
 def _begins_plainly(run: Run) -> bool:
