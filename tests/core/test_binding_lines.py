@@ -121,3 +121,15 @@ def test_remarks_head_what_follows_and_are_no_keys() -> None:
         ("Trim", ("Draw",)),
         ("Split", ("Draw",)),
     ]
+
+
+def test_fields_that_lines_name_are_put_together() -> None:
+    page = (
+        "<h2>Sheet</h2><p><b>Operation:</b> Save sheet<br><b>Default key:</b> ENTER</p><p>Saves it.</p>"
+        "<p><b>Operation:</b> Burn plates<br><b>Default key:</b> Ctrl+B</p>"
+    )
+    _, listing = read("manual.html", f"<html>{page}</html>")
+    assert [(c.title, c.menu, list(map(str, c.keys))) for c in listing.catalogue.commands] == [
+        ("Save sheet", ("Sheet",), ["Enter"]),
+        ("Burn plates", ("Sheet",), ["Ctrl+B"]),
+    ]

@@ -16,6 +16,7 @@ from olive_compass.core.apps.key_columns import gather_keys
 from olive_compass.core.apps.key_matrix import as_list
 from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row, widest
+from olive_compass.desk.importing.labelled import title_and_keys
 from olive_compass.desk.importing.line_pairs import has_several, in_two_cells, is_keys, pair
 from olive_compass.desk.importing.side_by_side import Table, is_key, parallel
 from olive_compass.desk.importing.source import Read
@@ -116,6 +117,8 @@ def _in_turn(blocks: Sequence[Block]) -> list[Block]:
 
 def _of_two(above: Heading | Line, below: Line) -> Line | None:
     """One line of keys and what they do, where one of two has the keys and the other what they do; else None."""
+    if named := title_and_keys(above.text, below.text):
+        return Line(above.line, *named)
     first, second = _only_keys(above), _only_keys(below)
     if first and not second and not pair(below.text):
         return Line(above.line, below.text, above.text)
