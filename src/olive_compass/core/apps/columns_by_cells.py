@@ -4,7 +4,7 @@ import re
 from collections.abc import Callable, Sequence
 
 from olive_compass.core.apps.naming import MENU_SIGNS
-from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.core.keys.cells import NO_KEY, names_keys
 
 #: Keys whose modifiers are letters: ``C-a``, ``C-S-Left``. They are read once the spelling is told.
 _LETTERED = r"(?:[A-Za-z]-){1,4}\S{1,9}"
@@ -107,4 +107,4 @@ def looks_like_key(cell: str) -> bool:
     cell = cell.strip()
     if not cell or cell.lower() in NO_KEY:
         return False
-    return bool(read_cell(cell).triggers) or re.fullmatch(_LETTERED, cell) is not None
+    return names_keys(cell) or re.fullmatch(_LETTERED, cell) is not None

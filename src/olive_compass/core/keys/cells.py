@@ -5,9 +5,11 @@ where every piece that results can be read; ``A or B`` is our own way of writing
 """
 
 import re
+from functools import lru_cache
 
 from olive_compass.core.keys.cell import Cell
 from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.keys.words import AND_WORDS, NO_KEY_WORDS, OR_WORDS, words_of
@@ -73,6 +75,30 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
     if is_gesture(text):
         return Cell(cell.triggers, GESTURE)
     return cell
+
+
+#: A word that is longer than a sign or a number, and how many of them may stand among keys without being one.
+_LONG_WORD = re.compile(r"[^\W\d_]{3,}")
+_MOST_OTHER_WORDS = 12
+
+
+def is_sentence(text: str, most: int = _MOST_OTHER_WORDS) -> bool:
+    """Whether a text has more than ``most`` words that name no key: more than any way to write keys has."""
+    words = _LONG_WORD.findall(text.lower())
+    others = [
+        word for word in words if word not in KEY_SPELLINGS and word not in MODIFIER_SPELLINGS
+    ]
+    return len(others) > most
+
+
+@lru_cache(maxsize=4096)
+def names_keys(text: str) -> bool:
+    """Whether a cell holds a trigger at all: asked of every cell of a listing, and of many several times.
+
+    >>> names_keys("Ctrl+S or a click"), names_keys("Save sheet")
+    (True, False)
+    """
+    return not is_sentence(text) and bool(read_cell(text).triggers)
 
 
 def _is_range(run: Run) -> bool:

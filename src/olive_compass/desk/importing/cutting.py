@@ -2,7 +2,7 @@
 
 import re
 
-from olive_compass.core.keys.cells import read_cell
+from olive_compass.core.keys.cells import names_keys
 from olive_compass.core.keys.names import MODIFIER_SIGNS
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 
@@ -27,6 +27,6 @@ def before_keys(text: str) -> Cells:
     for at in range(max(1, len(words) - _MOST_WORDS), len(words)):
         keys = " ".join(words[at:])
         plain = _MODIFIER.match(keys) or re.fullmatch(r"F\d{1,2}", keys)
-        if plain and len(keys) > 1 and read_cell(keys).triggers:
+        if plain and len(keys) > 1 and names_keys(keys):
             return " ".join(words[:at]), keys
     return (text,)

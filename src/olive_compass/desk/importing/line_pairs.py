@@ -4,8 +4,8 @@ import re
 from collections.abc import Sequence
 from functools import lru_cache
 
-from olive_compass.core.keys.cells import NO_KEY, read_cell
-from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
+from olive_compass.core.keys.cells import NO_KEY, is_sentence, read_cell
+from olive_compass.core.keys.spellings import KEY_SPELLINGS
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.importing.cutting import before_keys, cut
 from olive_compass.desk.importing.list_items import BULLET
@@ -23,8 +23,7 @@ MINUS_KEY = "minus"
 #: Keys without a blank in them, and the title after a sign. A hash begins a remark.
 _LED = re.compile(r"(?!#)(\S+)\s+(?:[-–—:=]|->|→)\s+(\S.*)")
 
-#: A word that is longer than a sign or a number, and how many of them may stand among keys without being one.
-_LONG_WORD = re.compile(r"[^\W\d_]{3,}")
+#: How many words of a line that is keys may be none.
 _MOST_OTHER_WORDS = 6
 
 #: The most words of the keys that begin a line.
@@ -144,21 +143,12 @@ def _titled(text: str) -> str:
 def is_keys(text: str, alone: bool = True) -> bool:
     """Whether a text can only be keys; ``alone``: a letter or a name of one word is enough."""
     text = text.strip()
-    if not text or text.lower() in NO_KEY or len(text) > 80 or _is_sentence(text):
+    if not text or text.lower() in NO_KEY or len(text) > 80 or is_sentence(text, _MOST_OTHER_WORDS):
         return False
     cell = read_cell(text)
     if not cell.triggers or cell.problem:
         return False
     return alone or (any(map(_begins_plainly, cell.triggers)) and not _begins_a_sentence(text))
-
-
-def _is_sentence(text: str) -> bool:
-    """Whether a text has more words that name no key than any way to write keys has: most lines of a manual."""
-    words = _LONG_WORD.findall(text.lower())
-    others = [
-        word for word in words if word not in KEY_SPELLINGS and word not in MODIFIER_SPELLINGS
-    ]
-    return len(others) > _MOST_OTHER_WORDS
 
 
 def _begins_plainly(run: Run) -> bool:

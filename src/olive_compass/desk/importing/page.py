@@ -7,7 +7,7 @@ have; else everything on the page is read as blocks (``blocks.py``).
 from olive_compass.core.apps.headings import without_keys
 from olive_compass.core.apps.listing_result import SetAside
 from olive_compass.core.apps.listing_row import Row, filled_cells, widest
-from olive_compass.core.keys.cells import read_cell
+from olive_compass.core.keys.cells import names_keys
 from olive_compass.desk.importing.blocks import Line, has_keys, read_blocks
 from olive_compass.desk.importing.handbook import HandbookParser, is_handbook
 from olive_compass.desk.importing.page_parser import PageParser
@@ -76,7 +76,7 @@ def _first_titles(table: TableParts) -> int:
     """The first column of a table whose cells are no keys."""
     for n in range(widest(table.rows)):
         cells = filled_cells(table.rows[1:200], n)
-        if sum(bool(read_cell(cell).triggers) for cell in cells) * 2 <= len(cells):
+        if sum(names_keys(cell) for cell in cells) * 2 <= len(cells):
             return n
     return 0
 
@@ -103,7 +103,7 @@ def _keyed_columns(table: TableParts) -> int:
     count = 0
     for n in range(width):
         cells = filled_cells(table.rows[1:200], n)
-        keys = sum(bool(read_cell(cell).triggers) for cell in cells)
+        keys = sum(names_keys(cell) for cell in cells)
         count += keys * 2 > len(cells) > 0
     return count
 

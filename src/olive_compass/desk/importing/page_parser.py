@@ -4,7 +4,7 @@ import re
 import time
 from html.parser import HTMLParser
 
-from olive_compass.core.keys.cells import read_cell
+from olive_compass.core.keys.cells import names_keys
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.counts import parse_count
 from olive_compass.desk.importing.blocks import Block, Heading, Line, plain
@@ -141,7 +141,7 @@ class PageParser(HTMLParser):
         if any(part.strip().lower() not in MODIFIER_SPELLINGS for part in word.split("+")):
             if self.unseen_of_mac:
                 self.keys_of_mac = word
-            elif self.keys_of_mac and read_cell(word).triggers:
+            elif self.keys_of_mac and names_keys(word):
                 self.handle_data(f"{word} (Mac: {self.keys_of_mac})")
             return
         text = word

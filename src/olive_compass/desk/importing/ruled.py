@@ -10,7 +10,7 @@ from collections.abc import Callable
 from statistics import median
 
 from olive_compass.core.apps.listing_row import Row
-from olive_compass.core.keys.cells import read_cell
+from olive_compass.core.keys.cells import names_keys
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.cutting import Cells, before_keys, cut
 from olive_compass.desk.importing.line_pairs import pair
@@ -188,7 +188,7 @@ def _columns(rows: list[Cells]) -> list[list[str]]:
 def _are_keys(cells: list[str]) -> bool:
     """Whether enough cells of a column read as keys, some with a modifier or of more than a letter."""
     some = [cell for cell in cells[:200] if cell]
-    keys = [cell for cell in some if read_cell(cell).triggers]
+    keys = [cell for cell in some if names_keys(cell)]
     return len(keys) * 2 >= len(some) > 0 and any(len(cell) > 1 for cell in keys)
 
 

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from msgspec import Struct
 
 from olive_compass.core.apps.listing_row import Row, filled_cells, widest
-from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.core.keys.cells import NO_KEY, names_keys
 
 
 class Table(Struct, frozen=True):
@@ -55,4 +55,4 @@ def _are_repeated(heads: list[tuple[str, ...]]) -> bool:
 
 def is_key(cell: str) -> bool:
     text = cell.strip()
-    return len(text) > 1 and text.lower() not in NO_KEY and bool(read_cell(text).triggers)
+    return len(text) > 1 and text.lower() not in NO_KEY and names_keys(text)

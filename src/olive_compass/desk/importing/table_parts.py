@@ -1,7 +1,7 @@
 """A table of a page, or a list of terms, while it is read."""
 
 from olive_compass.core.apps.listing_row import Row, widest
-from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.core.keys.cells import NO_KEY, names_keys
 
 
 class TableParts:
@@ -28,7 +28,7 @@ class TableParts:
         width = widest(self.rows)
         return max(
             sum(
-                bool(read_cell(row.cell(n)).triggers)
+                names_keys(row.cell(n))
                 for row in self.rows[:200]
                 if row.cell(n).strip().lower() not in NO_KEY
             )
