@@ -13,7 +13,7 @@ from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import SCHEME_LAYERS
-from olive_compass.desk.formats import catalogue_file
+from olive_compass.desk.formats import catalogue_file, purposes_file
 from olive_compass.desk.formats.scheme_file import read
 from olive_compass.desk.formats.scheme_writing import _slow_edit, edited, new_text, quick_edit
 from olive_compass.desk.texts.cells import restored, shielded
@@ -226,3 +226,18 @@ def test_a_catalogue_reads_back_as_it_was(listed: list[Command]) -> None:
     back = catalogue_file.read(data, "commands.csv", 0, "pc")
     assert [replace(command, line=0) for command in back.commands] == lettered
     assert back.unreadable == ()
+
+
+def test_a_catalogue_has_the_keys_of_the_platform_and_those_elsewhere() -> None:
+    rows = "id,title,keys,keys-mac\nsheet.save,Save,Ctrl+S,Meta+S\n"
+    data = f"# olive-compass-commands/1\n{rows}".encode()
+    for platform, here, elsewhere in (("pc", "Ctrl+S", "Meta+S"), ("mac", "Meta+S", "Ctrl+S")):
+        (command,) = catalogue_file.read(data, "commands.csv", 0, platform).commands
+        assert list(map(str, command.keys)) == [here]
+        assert list(map(str, command.keys_elsewhere or ())) == [elsewhere]
+
+
+def test_a_purpose_may_lack_its_title_but_a_row_with_neither_is_none() -> None:
+    rows = "id,title,group,risk,names,quillmap\nsave,,,,,\n,,Sheet,,,\n"
+    found = purposes_file.read(f"# olive-compass-purposes/1\n{rows}".encode(), "purposes.csv")
+    assert [(each.id, each.title) for each in found.all] == [("save", "save")]

@@ -86,7 +86,11 @@ def _is_word_of_a_field(text: str) -> bool:
 
 
 def is_head(text: str) -> bool:
-    """Whether a text is the heading of a column: ``Shortcut``."""
+    """Whether a text is the heading of a column.
+
+    >>> is_head("Shortcut"), is_head("The shortcuts of this sheet"), is_head("Save sheet")
+    (True, True, False)
+    """
     return any(_heading_score(field, plain_heading(text)) > 0 for field in FIELDS)
 
 

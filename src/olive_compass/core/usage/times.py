@@ -46,6 +46,10 @@ def order_of(times: Iterable[str]) -> Order | None:
 
     >>> order_of(["03/04/2026", "13/04/2026"]), order_of(["2026-04-03"])
     ('day-first', None)
+    >>> order_of(["03/04/2026", "05/06/2026"])
+    Traceback (most recent call last):
+    ...
+    olive_compass.core.usage.times.AmbiguousError: 03/04/2026
     """
     open_ = ""
     for text in times:
