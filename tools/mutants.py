@@ -1,12 +1,12 @@
-"""How many small faults the fast tests find: mutants of all of the core, and of what reads and saves files.
+"""How many small faults the tests of every day find: mutants of all of the core, and of what reads and saves files.
 
 Usage: python tools/mutants.py [COUNT] [SEED]
 
 Takes COUNT (40) places at random by SEED (the day's number, so that each day looks at others): a comparison turned round, ``and`` for ``or``, a ``not``
 taken out, a number one larger, True for False, ``break`` for ``continue``, plus for minus. Each is made
-in a copy of the tree, and ``tests/core`` is run until something fails: first the files that name the
-module with the fault, then all. Prints those that nobody noticed, and the share that was killed; exits 1
-where that is below 0.85.
+in a copy of the tree, and tests are run until something fails: first the files of ``tests/core`` that name the
+module with the fault, then all of ``tests/core``, then all tests of every day. Prints those that nobody noticed,
+which of the others only the command line notices, and the share that was killed; exits 1 where that is below 0.85.
 """
 
 import ast
@@ -60,22 +60,27 @@ def main() -> int:
     chosen = draw.sample(places, min(count, len(places)))
     killed = 0
     with tempfile.TemporaryDirectory() as folder:
-        for name in ("src", "tests", "docs", "benchmarks", "tools", "pyproject.toml", "README.md"):
-            copy = shutil.copytree if (ROOT / name).is_dir() else shutil.copy
-            copy(ROOT / name, Path(folder) / name)
-        if not _passes(folder):
-            print("The tests fail as they are: see python -m pytest tests/core")
+        listed = subprocess.run(["git", "ls-files", "-z"], cwd=ROOT, capture_output=True, text=True)
+        for name in listed.stdout.split("\0"):
+            if name:
+                (Path(folder) / name).parent.mkdir(parents=True, exist_ok=True)
+                shutil.copy(ROOT / name, Path(folder) / name)
+        if not _passes(folder, "tests"):
+            print("The tests fail as they are: see python -m pytest")
             return 2
         for number, (path, n) in enumerate(chosen, 1):
             copied = Path(folder) / path.relative_to(ROOT)
             before = copied.read_text()
             says = _mutate(copied, n)
             near = _near(path)
-            if (not near or _passes(folder, *near)) and _passes(folder):
-                where = path.relative_to(ROOT)
-                print(f"survived ({number} of {len(chosen)}): {where}:{says}", flush=True)
-            else:
+            where = f"({number} of {len(chosen)}): {path.relative_to(ROOT)}:{says}"
+            if (near and not _passes(folder, *near)) or not _passes(folder):
                 killed += 1
+            elif not _passes(folder, "tests"):
+                killed += 1
+                print(f"noticed by the command line only {where}", flush=True)
+            else:
+                print(f"survived {where}", flush=True)
             print(f"{killed} of {number} killed", file=sys.stderr, flush=True)
             copied.write_text(before)
     print(f"{killed} of {len(chosen)} killed ({killed / len(chosen):.0%}), {len(places)} places")

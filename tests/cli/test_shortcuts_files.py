@@ -309,6 +309,28 @@ def test_words_for_keys_that_nobody_knows_are_named_and_explained_once(tmp_path:
     assert "how a line of the file reads" in ask("fileformat", "new", "y", "--from", str(file)).err
 
 
+def test_a_key_in_angle_brackets_is_written_in_angle_brackets(tmp_path: Path) -> None:
+    text = "shuttle <C-r> reset\nshuttle q quit\nshuttle gg first\nshuttle <esc> leave\n"
+    ask, file = desk_with(tmp_path, LINES, "bind F5 => open\n")
+    file.write_text(text)
+    example = ("--example", "shuttle <C-r> reset", "--key", "<C-r>", "--command", "reset")
+    ask("fileformat", "new", "loom", "--from", str(file), *example, "--spell", "C-=Ctrl+")
+    tried = ask("fileformat", "try", "loom", str(file)).out
+    # The file has its own word for Escape; letters typed one after another stay as they are.
+    assert (
+        "1 key would be spelt differently if they moved: <esc> (we would write <Escape>)" in tried
+    )
+    ask("app", "import", "Loom", "--from", str(file), "--file-format", "loom", "--yes")
+    ask("scheme", "new", "loom/mine")
+    for command, key in (("quit", "Ctrl+K"), ("leave", "X"), ("reset", "F4")):
+        assert ask("assign", "loom", command, key, "--instead", "--why", "x").status == 0
+    done = ask("deliver", "loom", "--to", str(file), "--file-format", "loom", "--yes")
+    assert done.status == 0, done.err
+    assert file.read_text() == (
+        "shuttle <F4> reset\nshuttle <C-k> quit\nshuttle gg first\nshuttle x leave\n"
+    )
+
+
 def test_capitals_are_written_as_the_file_has_them(tmp_path: Path) -> None:
     form, text = FILES["capitals"]
     ask, file = desk_with(tmp_path, form, text)

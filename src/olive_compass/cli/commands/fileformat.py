@@ -31,6 +31,7 @@ _TEXTS = {
     "section-end": "the text that ends a section",
     "outside": "the mode of records before and between the sections (default: everywhere)",
     "each": "how one key is written, with {key} in it",
+    "named-key": "how a key is written that is more than one sign, such as <{key}>",
     "join": "what separates several keys",
     "none": "what a command without a key has in place of keys (default: its record is removed)",
     "off": "a record that switches a key off, with {keys}, {mode} and {id} in it",

@@ -39,6 +39,9 @@ from olive_compass.errors import UserError
 #: How many records are shown when a format is tried.
 MOST_SHOWN = 12
 
+#: How many words for keys that nobody knows are looked at for a proposal.
+MOST_PROPOSED = 6
+
 
 class FileformatSetOptions(WriteOptions, kw_only=True):
     """The options of ``fileformat set``."""
@@ -247,8 +250,9 @@ def say_unknown(context: Surroundings, content: Content, text: str) -> None:
         return
     some = joined(list(dict.fromkeys(cells)), 3)
     context.report(f"{counted(len(cells), 'key')} kept as the file writes them: {some}.")
-    for each in unknown_words(cells)[:3]:
-        if each.proposal:
+    for each in unknown_words(cells)[:MOST_PROPOSED]:
+        # Two or three letters are more likely typed one after another.
+        if each.proposal and not (each.word.isalpha() and len(each.word) < 4):
             pair = quote(f"{each.word}={each.proposal}")
             context.report(
                 f"If {each.word} stands for {each.proposal}: olive-compass fileformat set "

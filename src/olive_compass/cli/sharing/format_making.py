@@ -11,7 +11,7 @@ from olive_compass.cli.sharing.file_formats import as_typed, pairs_in, say_unkno
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
 from olive_compass.desk.formats.file_format_file import TEXTS, file_format_path, new_text, read
-from olive_compass.desk.shortcuts.by_example import Example, joined_patterns, pattern_of
+from olive_compass.desk.shortcuts.by_example import Example, joined_patterns, key_fields, pattern_of
 from olive_compass.desk.shortcuts.delivery import opened
 from olive_compass.desk.shortcuts.file_format import FileFormat
 from olive_compass.desk.shortcuts.shortcuts_content import Content
@@ -44,6 +44,7 @@ class FileformatNewOptions(WriteOptions, kw_only=True):
     section_end: str | None
     outside: str | None
     each: str | None
+    named_key: str | None
     join: str | None
     none: str | None
     off: str | None
@@ -91,7 +92,7 @@ def new(args: FileformatNewOptions, context: Surroundings) -> int:
     tables: dict[str, Any] = {
         "fields": dict(each.partition("=")[::2] for each in args.field),
         "escapes": pairs_in(args.escape),
-        "spelling": pairs_in(args.spell),
+        "spelling": {**texts.pop("spelling", {}), **pairs_in(args.spell)},
         "modes": pairs_in(args.mode_name),
     }
     form = replace(FileFormat(name=args.name), **texts, **tables)
@@ -150,6 +151,7 @@ def _told_by(examples: list[Example]) -> dict[str, Any]:
         "pattern": joined_patterns([each[0] for each in made]),
         "entry": made[0][1],
     }
+    found |= key_fields([each.key for each in examples])
     # One key in a line of its own: a command with several keys has several lines.
     if "(?P<keys>.*)" not in found["pattern"]:
         found["several"] = "records"

@@ -28,6 +28,7 @@ TEXTS = (
     "section-end",
     "outside",
     "each",
+    "named-key",
     "join",
     "none",
     "several",
@@ -91,6 +92,7 @@ def _is_ours(text: str) -> bool:
 #: What the templates must have in them, and what that is the place of.
 _PLACES = {
     "each": ("{key}", "the place of a key"),
+    "named_key": ("{key}", "where the key stands"),
     "entry": ("{keys}", "the place of the keys"),
     "off": ("{keys}", "the place of the key"),
     "new_section": ("{entry}", "the place of its records"),

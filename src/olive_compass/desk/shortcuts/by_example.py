@@ -6,9 +6,11 @@ them) and words in capitals and options that other lines have otherwise.
 
 import re
 from collections.abc import Sequence
+from typing import Any
 
 from msgspec import Struct
 
+from olive_compass.core.keys.spelling import LOWER
 from olive_compass.errors import UserError
 
 
@@ -94,6 +96,22 @@ def _part(part: str, line: str, start: int, end: int, last: bool) -> str:
 
 def _literal(text: str) -> str:
     return re.sub(r"(?:\\?\s)+", r"\\s+", re.escape(text))
+
+
+def key_fields(keys: Sequence[str]) -> dict[str, Any]:
+    """What keys that are written so tell of a format: a frame around what is more than one sign, letters that are
+    small.
+
+    >>> key_fields(["<C-r>"]), key_fields(["C-R"]), key_fields(["Q"])
+    ({'named_key': '<{key}>', 'spelling': {'a': 'A'}}, {}, {})
+    """
+    framed = [key[1:-1] for key in keys if re.fullmatch(r"<\S+>", key)]
+    if not framed:
+        return {}
+    found: dict[str, Any] = {"named_key": "<{key}>"}
+    if any(re.search(r"(?<![^\W_])[a-z]$", key) for key in framed):
+        found["spelling"] = dict([LOWER])
+    return found
 
 
 def joined_patterns(patterns: Sequence[str]) -> str:

@@ -35,7 +35,7 @@ class FileFormatTable(Format, frozen=True, kw_only=True):
     (a comma, say) also where a record is taken out; ``new_section`` is a new section with ``{entry}`` in
     it, put after the sign ``section_end`` of the last one; ``outside`` is the mode of records that no section
     has. ``each`` is how one key is written in the
-    cell, ``join`` what parts several; ``none`` is the cell of a command without a key (None: its record
+    cell, ``named_key`` how one is that is more than a single sign, ``join`` what parts several; ``none`` is the cell of a command without a key (None: its record
     goes). ``escapes`` are signs that are written otherwise, ``modes`` our modes as the file calls them.
     ``off`` is a record that switches a key off, ``off_pattern`` matches one; ``notation`` is one of
     ``terminal_notation``; ``capitals`` says how capital letters are read. Of a file with a ``structure`` the
@@ -52,6 +52,7 @@ class FileFormatTable(Format, frozen=True, kw_only=True):
     section_end: str = ""
     outside: str = ""
     each: str = "{key}"
+    named_key: str = "{key}"
     join: str = ", "
     none: str | None = None
     several: Several = "joined"

@@ -12,7 +12,7 @@ from olive_compass.core.keys.terminal_notation import NotWrittenError
 from olive_compass.core.keys.terminal_notation import read as read_terminal
 from olive_compass.core.keys.terminal_notation import write as write_terminal
 from olive_compass.core.keys.trigger_error import TriggerError
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.desk.shortcuts.file_format import FileFormat, escaped, unescaped
 
 #: The longest cell of keys, in characters.
@@ -119,8 +119,17 @@ def write_key(form: FileFormat, key: Run) -> str:
     if form.notation:
         text = write_terminal(key, form.notation, form.spelling, form.capitals == "shift")
     else:
-        text = _spelling(form).write(key)
+        spelling = _spelling(form)
+        text = " ".join(_stroke(form, spelling, stroke) for stroke in key.strokes)
     return escaped(form, text)
+
+
+def _stroke(form: FileFormat, spelling: Spelling, stroke: Stroke) -> str:
+    """One stroke; a word of the application's own stands as it was read, its frame with it."""
+    text = spelling.write(Run((stroke,)))
+    if len(text) < 2 or stroke.key.startswith(PREFIX):
+        return text
+    return form.named_key.replace("{key}", text)
 
 
 def _spelling(form: FileFormat) -> Spelling:
