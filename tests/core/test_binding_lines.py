@@ -64,6 +64,15 @@ def test_lines_that_bind_keys_are_read_by_their_first_word() -> None:
     assert again.set_aside == ()
 
 
+def test_a_table_whose_first_column_only_sounds_like_it_is_a_table() -> None:
+    rows = [("Save", "Ctrl+S"), ("Split", "S"), ("Trim", "F6"), ("Join", "J")]
+    for sign in (",", "\t"):
+        text = "\n".join(sign.join(("quillmap", title, keys)) for title, keys in rows)
+        form, listing = read("keys.txt", text)
+        assert form == "delimited"
+        assert len(listing.catalogue.commands) == 4
+
+
 def test_what_stands_between_the_word_and_the_key_is_a_mode() -> None:
     _, listing = read("keys.rc", BOUND, **{"C-": "Ctrl+"})
     assert told(listing) == [

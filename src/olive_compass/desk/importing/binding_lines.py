@@ -18,8 +18,10 @@ from olive_compass.desk.importing.source import Read, Source
 
 SUFFIXES = ()
 
-#: What the first word of such a line has in it.
-_WORD = re.compile(r"(?i)map|bind|key|shortcut|accel")
+#: The first word of such a line: ``map``, ``nnoremap``, ``mouse_map``, ``bind-key``, ``keymap``, ``KEY``.
+_WORD = re.compile(
+    r"(?:[a-z]{1,5}_)?[a-z]{0,4}(?:nore)?map|(?:re|un)?bind(?:[-_]?[a-z]+)?|(?i:key|shortcut|accel)[-_a-z]*"
+)
 
 #: What begins a remark, and one behind a command.
 _REMARK = re.compile(r"[#;!\"]|//")
@@ -110,7 +112,7 @@ def _places(said: Sequence[tuple[int, str]]) -> dict[str, int]:
     """The words that begin lines which bind keys, each with the place of the key among the words after it."""
     by_word: dict[str, list[list[str]]] = {}
     for _, line in said:
-        if _WORD.search(line.split()[0]):
+        if _WORD.fullmatch(line.split()[0]):
             words = _words_of(line)
             by_word.setdefault(words[0], []).append(words)
     found = {}
