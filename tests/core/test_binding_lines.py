@@ -107,6 +107,33 @@ def test_values_before_the_first_section_are_in_none(name: str, text: str) -> No
     ]
 
 
+INTERFACE = """<?xml version="1.0"?>
+<ui><widget name="Sheet">
+<action name="actionSave"><property name="text"><string>Save sheet</string></property>
+<property name="shortcut"><string>Ctrl+S</string></property></action>
+<action name="actionTrim"><property name="text"><string>Trim</string></property>
+<property name="shortcut"><string>F6</string></property></action>
+</widget></ui>"""
+WINDOW = """<?xml version="1.0"?>
+<interface><object class="Group"><property name="title">Sheet</property>
+<child><object class="Item"><property name="visible">true</property>
+<property name="title" translatable="yes">Save sheet</property>
+<property name="accelerator">&lt;Ctrl&gt;s</property></object></child>
+<child><object class="Item"><property name="visible">true</property>
+<property name="title" translatable="yes">Trim</property>
+<property name="accelerator">F6</property></object></child></object></interface>"""
+
+
+@pytest.mark.parametrize("text", [INTERFACE, WINDOW])
+def test_properties_of_user_interfaces_are_fields(text: str) -> None:
+    _, listing = read("window.ui", text)
+    keyed = [c for c in listing.catalogue.commands if c.keys]
+    assert [(c.title, c.menu[-1:], list(map(str, c.keys))) for c in keyed] == [
+        ("Save sheet", ("Sheet",), ["Ctrl+S"]),
+        ("Trim", ("Sheet",), ["F6"]),
+    ]
+
+
 def test_lines_of_preformatted_text_are_lines() -> None:
     page = (
         "<html><h2>Sheet</h2><pre>\n+        - Zoom in (Ctrl+Up)\n*        - Toggle the <b>grid</b>\n"

@@ -1,5 +1,7 @@
 """Keys as manuals write them: every name of every key, alone, held, in any case, and what no key can be."""
 
+import re
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -9,6 +11,7 @@ from olive_compass.core.apps.listing_result import ListingRequest
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import GESTURE, read_cell
 from olive_compass.core.keys.codes import CODES
+from olive_compass.core.keys.manual_cells import condition
 from olive_compass.core.keys.names import NAMED_CODES
 from olive_compass.core.keys.spellings import KEY_SPELLINGS
 
@@ -146,3 +149,25 @@ def test_words_that_are_no_keys_are_none() -> None:
         cell = read_cell(text)
         assert cell.triggers == (), text
         assert "S I G N" not in cell.problem
+
+
+@pytest.mark.parametrize("text", ["F6 ( when it is open )", "F6 (\twhen it is open)"])
+def test_blanks_within_the_parentheses_of_a_condition_do_no_harm(text: str) -> None:
+    assert list(map(str, read_cell(text).triggers)) == ["F6"]
+    assert condition(text) == "when it is open"
+
+
+def test_what_only_looks_like_a_condition_is_no_key() -> None:
+    assert read_cell(":hi[ghlight] ( name | {one,two} | /word/ )").problem
+
+
+PIECES = st.sampled_from(
+    [*"()[]<>{}|/,+-:;.", " ", "\t", "\n", "F6", "Ctrl", "when it is", "a", "or", "num pad"]
+)
+
+
+@given(st.lists(PIECES, max_size=14).map("".join))
+def test_any_cell_is_read_or_says_why_not(text: str) -> None:
+    cell = read_cell(text)
+    # What has no key and no problem says in its own words that there is none.
+    assert cell.triggers or cell.problem or not re.search(r"F6|Ctrl|\ba\b", text)

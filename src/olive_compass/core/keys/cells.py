@@ -62,11 +62,16 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
             return _of_platform(cell, text, platform)
         return cell
     # Loaded here: few cells are written so.
-    from olive_compass.core.keys.manual_cells import as_cell, condition, is_gesture, without_where
+    from olive_compass.core.keys.manual_cells import (
+        as_cell,
+        is_gesture,
+        without_condition,
+        without_where,
+    )
 
     # What says when a key does so may have an “or” in it, which parts no keys.
-    if said := condition(text):
-        return read_cell(text.replace(f"({said})", "").strip(), typed, platform)
+    if without := without_condition(text):
+        return read_cell(without, typed, platform)
     parts = [part for part in re.split(_WORDS, text) if part.strip()]
     for some in (parts, [without_where(part) for part in parts]):
         put = "\n".join(as_cell(part, platform) for part in some)

@@ -172,6 +172,19 @@ def condition(text: str) -> str:
     return ""
 
 
+def without_condition(text: str) -> str:
+    """The keys of a cell that says when they do so, ``""`` where it does not say it.
+
+    >>> without_condition("Enter ( if an object is selected )"), without_condition("Ctrl+S (always)")
+    ('Enter', '')
+    """
+    said = condition(text)
+    found = said and re.search(rf"\(\s*{re.escape(said)}\s*\)", text)
+    if not found:
+        return ""
+    return f"{text[: found.start()]} {text[found.end() :]}".strip()
+
+
 def _for_platform(text: str, platform: str) -> str:
     """The text with the keys of one platform only."""
     text = _without_note(text, platform)

@@ -41,6 +41,9 @@ _TYPED = re.compile(r"[^\W\d_]{2,3}")
 _LEAST = 3
 _SHARE = 60
 _TYPED_FOR_EACH = 3
+
+#: How many of a hundred lines that are no remarks bind keys: a manual shows a few.
+_SHARE_OF_ALL = 5
 _LAST = 3
 
 
@@ -56,7 +59,12 @@ class _Binding(Struct, frozen=True):
 
 def suits(source: Source) -> bool:
     """Whether enough lines begin with a word that says so, and have a key in one place."""
-    return not source.pattern and bool(_places(_said(source.text[:200_000])))
+    if source.pattern:
+        return False
+    said = _said(source.text[:200_000])
+    places = _places(said)
+    bound = sum(text.split()[0] in places for _, text in said)
+    return bound * 100 > _SHARE_OF_ALL * len(said)
 
 
 def read(source: Source) -> Read:

@@ -139,8 +139,9 @@ def _element(element: Tree.Element) -> Any:
     """An element as entries by name: its attributes and texts are fields, what lies in it is nested."""
     fields = _fields(element)
     nested: dict[str, Any] = {}
-    for n, child in enumerate(element):
-        if not _is_text(child):
+    for n, outer in enumerate(element):
+        if not _is_text(outer):
+            child = _held_in(outer)
             name = _name_of(child)
             nested[name if name not in nested else f"{name} #{n}"] = _element(child)
     text = (element.text or "").strip()
@@ -155,16 +156,35 @@ def _element(element: Tree.Element) -> Any:
 
 
 def _is_text(element: Tree.Element) -> bool:
-    """Whether there is nothing in an element but text."""
-    return len(element) == 0 and not element.attrib
+    """Whether an element is a field: there is nothing in it but text, or it is a property under its name."""
+    return (len(element) == 0 and not element.attrib) or _property(element) != ""
+
+
+def _held_in(element: Tree.Element) -> Tree.Element:
+    """What an element holds that says nothing itself: ``<child>`` around one thing."""
+    while len(element) == 1 and not element.attrib and not _is_text(element[0]):
+        element = element[0]
+    return element
+
+
+def _property(element: Tree.Element) -> str:
+    """The name of a property, as files of user interfaces have them (``<property name="label">Save</property>``);
+    ``""``: it is none."""
+    if _local(element.tag) != "property":
+        return ""
+    name = element.get("name", "")
+    # What stands on a menu item; its name is for the program.
+    if name in ("text", "label"):
+        return "title"
+    return name
 
 
 def _fields(element: Tree.Element) -> dict[str, Any]:
     """The attributes of an element, and the texts of the elements in it; of two of one name either counts."""
     fields: dict[str, Any] = {_local(name): value for name, value in element.attrib.items()}
     for child in filter(_is_text, element):
-        text = (child.text or "").strip()
-        name = _local(child.tag)
+        text = "".join(child.itertext()).strip()
+        name = _property(child) or _local(child.tag)
         if name in fields:
             fields[name] = f"{fields[name]} or {text}"
         else:
@@ -175,7 +195,7 @@ def _fields(element: Tree.Element) -> dict[str, Any]:
 def _name_of(element: Tree.Element) -> str:
     """What an element is called: by an attribute, by an element in it, or by its own tag."""
     said = {_local(name): value for name, value in element.attrib.items()}
-    said |= {_local(child.tag): (child.text or "").strip() for child in element if len(child) == 0}
+    said |= _fields(element)
     return next((said[each] for each in _NAMES if said.get(each)), _local(element.tag))
 
 
