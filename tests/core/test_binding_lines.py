@@ -169,3 +169,9 @@ def test_fields_that_lines_name_are_put_together() -> None:
         ("Save sheet", ("Sheet",), ["Enter"]),
         ("Burn plates", ("Sheet",), ["Ctrl+B"]),
     ]
+
+
+def test_keys_that_are_names_in_json_are_keys() -> None:
+    text = '{"Ctrl+S": "Save sheet", "S": "Split", "F6": "Trim"}'
+    _, listing = read("keys.json", text)
+    assert told(listing) == [": Save sheet = Ctrl+S", ": Split = S", ": Trim = F6"]

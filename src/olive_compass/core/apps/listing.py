@@ -289,10 +289,11 @@ class _Maker:
     def _modes(self, text: str) -> tuple[str, ...]:
         known = self.places.get(text)
         if known is None:
-            plain = fold(text)
-            none = plain in NO_KEY or plain in EVERYWHERE
-            names = () if none else map(slug, re.split(r"[,;/|]| and | or ", text))
-            known = self.places[text] = tuple(dict.fromkeys(filter(None, names)))
+            known = ()
+            if fold(text) not in NO_KEY | EVERYWHERE:
+                names = map(slug, re.split(r"[,;/|]| and | or ", text))
+                known = tuple(dict.fromkeys(filter(None, names)))
+            self.places[text] = known
         return known
 
     def _set_aside(self, row: Row, what: str, why: str, text: str) -> None:
@@ -301,13 +302,9 @@ class _Maker:
 
 def _without_stop(title: str) -> str:
     """A title that is a sentence without its final stop."""
-    if _is_no_sentence(title):
-        return title
-    return title[:-1].rstrip()
-
-
-def _is_no_sentence(title: str) -> bool:
-    return title[-1:] != "." or " " not in title or title.endswith((" etc.", ".."))
+    if " " in title and not title.endswith((" etc.", "..")):
+        return title.removesuffix(".").rstrip()
+    return title
 
 
 def _without_letters(

@@ -40,11 +40,13 @@ _TYPED = re.compile(r"[^\W\d_]{2,3}")
 #: one there, and the last word that may be the key.
 _LEAST = 3
 _SHARE = 60
+_LAST = 3
+
+#: How many sequences of typed letters may stand there for each key that can only be one.
 _TYPED_FOR_EACH = 3
 
 #: How many of a hundred lines that are no remarks bind keys: a manual shows a few.
 _SHARE_OF_ALL = 5
-_LAST = 3
 
 
 class _Binding(Struct, frozen=True):
@@ -137,11 +139,12 @@ def _different_keys(lines: list[list[str]], place: int) -> int:
     """How many keys these lines have in one place, with a command behind them; 0: most have none there."""
     bound = [words for words in lines if len(words) > place + 1]
     keyed = [words for words in bound if _is_keys(words[place])]
-    typed = [words for words in bound if _TYPED.fullmatch(words[place])]
+    typed = [words for words in bound if _is_only_typed(words[place])]
+    if (len(keyed) + len(typed)) * 100 < _SHARE * len(lines):
+        return 0
     # Where a key stands for another one, nothing is started.
     started = [words for words in keyed if not _is_keys(" ".join(words[place + 1 :]))]
-    enough = len({*map(id, keyed), *map(id, typed)}) * 100 >= _SHARE * len(lines)
-    if not enough or len(started) < max(_LEAST, len(typed) // _TYPED_FOR_EACH):
+    if len(started) < max(_LEAST, len(typed) // _TYPED_FOR_EACH):
         return 0
     return len({words[place] for words in keyed})
 
@@ -149,6 +152,11 @@ def _different_keys(lines: list[list[str]], place: int) -> int:
 def _is_keys(text: str) -> bool:
     """Whether a text is a key, or written as keys are that have to be explained first."""
     return is_keys(text) or _STRANGE.fullmatch(text) is not None
+
+
+def _is_only_typed(text: str) -> bool:
+    """Whether a text is a key only where letters are typed one after another."""
+    return _TYPED.fullmatch(text) is not None and not _is_keys(text)
 
 
 def _binding(number: int, text: str, usual: int) -> _Binding | None:

@@ -51,7 +51,7 @@ def rows_of(whole: Any, file: str, form: str) -> Read:
     if not entries:
         raise UserError(f"This {form} holds no list of commands.", file=file)
     if _keys_are_names(entries):
-        turned = {"title": "keys", "keys": "title"}
+        turned = {"title": "keys", "id": "keys", "keys": "title"}
         entries = [
             {turned.get(name, name): value for name, value in each.items()} for each in entries
         ]
@@ -61,9 +61,9 @@ def rows_of(whole: Any, file: str, form: str) -> Read:
 
 def _keys_are_names(entries: list[dict[str, Any]]) -> bool:
     """Whether values have keys as their names, and commands as values: ``{"Ctrl+S": "Save"}``."""
-    pairs = [each for each in entries if isinstance(each.get("keys"), str) and len(each) < 4]
-    names = sum(is_keys(str(each.get("title", ""))) for each in pairs)
-    values = sum(is_keys(each["keys"]) for each in pairs)
+    pairs = [each for each in entries if each.keys() <= {"title", "id", "menu", "keys"}]
+    names = sum(is_keys(str(each.get("title") or each.get("id") or "")) for each in pairs)
+    values = sum(is_keys(str(each.get("keys") or "")) for each in pairs)
     return names * 2 > len(entries) and values < names
 
 

@@ -16,8 +16,10 @@ def field_in(text: str) -> tuple[str, str]:
     label, colon, value = text.partition(":")
     if not colon or not value.strip() or len(label.split()) > _MOST_WORDS:
         return "", ""
-    (field, *_) = (*by_heading([plain_heading(label)], "pc"), "")
-    return field, value.strip() if field else ""
+    field = next(iter(by_heading([plain_heading(label)], "pc")), "")
+    if not field:
+        return "", ""
+    return field, value.strip()
 
 
 def title_and_keys(above: str, below: str) -> tuple[str, str] | None:
