@@ -63,14 +63,12 @@ def ask_words(context: Surroundings, unknown: Sequence[Unknown]) -> dict[str, st
     """What a person says of the words that nobody knows, one by one."""
     found = {}
     for each in unknown[:MOST_SHOWN]:
-        may_be = ""
+        question = "Which key is it? [type it; Enter: leave it]"
         if each.proposal:
-            may_be = f" Is it {each.proposal.rstrip('+')}?"
+            may_be = each.proposal.removesuffix("+")
+            question = f"Is it {may_be}? [y: yes, or type the key; Enter: leave it]"
         times = counted(each.times, "time")
-        answer = context.ask(
-            f"“{each.word}” occurs {times}, as in “{each.sample}”.{may_be} "
-            f"[{'y: yes, ' if each.proposal else ''}or type the key; Enter: leave it]"
-        )
+        answer = context.ask(f"“{each.word}” occurs {times}, as in “{each.sample}”. {question}")
         ours = _answered(context, each, answer)
         if ours:
             word, key = spelt(f"{each.word}={ours}")

@@ -85,9 +85,9 @@ def new(args: FileformatNewOptions, context: Surroundings) -> int:
     texts = {**_by_examples(args, context, text), **_given_texts(args)}
     if not texts.keys() & {"pattern", "structure"}:
         raise UserError(
-            "It is not said how a line of the file reads.",
-            hint="Give one of its lines and what is in it: --example LINE --key KEY --command COMMAND. "
-            "At a terminal you are asked where --from names the file.",
+            "A format needs a line of the file as an example.",
+            hint="Give it, and what is in it: --example LINE --key KEY --command COMMAND. At a terminal, name the "
+            "file with --from, and you are asked.",
         )
     tables: dict[str, Any] = {
         "fields": dict(each.partition("=")[::2] for each in args.field),
