@@ -75,7 +75,7 @@ PROPERTIES = {
     "a promise is kept": (plans.test_a_promise_is_kept, (views(), plans.counts, st.booleans()), 1),
     "nothing that assign takes is below the bound": (
         plans.test_nothing_that_assign_takes_is_below_the_bound,
-        (views(), plans.some_wishes),
+        (views(), plans.some_demands),
         1,
     ),
     "what is shown can be counted again": (

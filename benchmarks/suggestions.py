@@ -13,7 +13,7 @@ from olive_compass.core.apps.rules import Rules
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.savings.model import DEFAULT
 from olive_compass.core.savings.solving import Demand
-from olive_compass.core.savings.suggestable import _pairs
+from olive_compass.core.savings.suggestable import suggestable
 from olive_compass.core.savings.suggesting import suggest
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.desk.keyboards import load
@@ -83,7 +83,7 @@ def main(seconds: float, desks: int) -> None:
     worse = 0
     for seed in range(desks):
         view, demands = desk(seed, 30)
-        pairs = _pairs(view, tuple(demands), DEFAULT, "")
+        pairs = suggestable(view, tuple(demands), DEFAULT, "")
         table = [{j: float(c) for j, c in enumerate(row) if c < float("inf")} for row in pairs.cost]
         plan = suggest(view, demands, DEFAULT)
         order = sorted(range(len(demands)), key=lambda i: -demands[i].a_week)

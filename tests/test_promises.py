@@ -275,3 +275,18 @@ def test_files_are_offered_only_where_one_is_meant(untouched: Path) -> None:
     assert completions(untouched, "olive-compass press quillmap S --mode desk") == []
     assert completions(untouched, "olive-compass app import Other --from listings/tag") != []
     assert "complete" in ask_in(untouched, "completion", "bash").out
+
+
+BENCHMARKS = Path(__file__).parent.parent / "benchmarks"
+
+
+@pytest.mark.parametrize(
+    "path",
+    [p for p in sorted(BENCHMARKS.glob("*.py")) if "\nUsage:" in p.read_text()],
+    ids=lambda path: path.stem,
+)
+def test_every_benchmark_starts_and_uses_what_there_is(path: Path) -> None:
+    """Nothing else runs them on every day: a name that changes in the program changes there, too."""
+    module = importlib.import_module(f"benchmarks.{path.stem}")
+    assert f"Usage: python -m benchmarks.{path.stem}" in (module.__doc__ or "")
+    assert callable(module.main)
