@@ -24,6 +24,9 @@ SOURCE = ROOT / "src" / "olive_compass"
 #: How many lines a module has at most.
 MOST_LINES = 320
 
+#: Parameters of functions that belong to a command line whatever they do.
+FRONT = frozenset(("args", "context", "options", "parser", "action", "telling"))
+
 
 class Module(NamedTuple):
     """A module of the program: its file, its text and its tree."""
@@ -67,6 +70,14 @@ def figures(modules: list[Module]) -> Iterator[tuple[str, str, str]]:
     yield "ways through a function, in the mean", f"{mean(ways):.1f}", "below 4"
     above = sum(each > 10 for each in ways) / len(ways)
     yield "functions with more than ten ways", f"{above:.1%}", "below 4 %"
+    yield "functions with more than twenty ways", str(sum(each > 20 for each in ways)), "none"
+    front = [m for m in modules if "cli" in m.path.relative_to(SOURCE).parts[:1]]
+    yield "lines of the command line", f"{sum(m.lines for m in front):,}", "at most 17,000"
+    yield "lines of it in functions that compute", f"{sum(map(_computing, front)):,}", "below 500"
+    yield "lines of it that put JSON together", f"{sum(map(_json, front)):,}", "none"
+    options = [call for m in front for call in m.nodes(ast.Call) if _declares(call)]
+    names = {ast.unparse(call.args[0]) for call in options if call.args}  # type: ignore[attr-defined]
+    yield "options declared, and different names of them", f"{len(options)}, {len(names)}", "alike"
     yield "parameters typed Any", str(sum(map(_any, modules))), ""
     yield "records of five and more built by position", str(sum(_by_position(modules))), "0"
     spread = sum(isinstance(n.value, ast.Tuple) for m in modules for n in m.nodes(ast.Starred))  # type: ignore[attr-defined]
@@ -112,6 +123,44 @@ def _ways(function: ast.AST) -> int:
 def _any(module: Module) -> int:
     typed = (node.annotation for node in module.nodes(ast.arg))  # type: ignore[attr-defined]
     return sum(each is not None and ast.unparse(each) == "Any" for each in typed)
+
+
+def _computing(module: Module) -> int:
+    """The lines of functions that neither word, print nor parse: six lines and more without a sentence, without JSON,
+    and without options or the terminal among their parameters."""
+    count = 0
+    for node in module.nodes(ast.FunctionDef):
+        assert isinstance(node, ast.FunctionDef)
+        size = (node.end_lineno or 0) - node.lineno + 1
+        given = {each.arg for each in (*node.args.args, *node.args.kwonlyargs)}
+        texts = [each.value for each in ast.walk(node) if isinstance(each, ast.Constant)]
+        sentences = [text for text in texts if isinstance(text, str) and " " in text]
+        documented = ast.get_docstring(node) is not None
+        if size < 6 or len(sentences) > documented or given & FRONT or _json_in(node):
+            continue
+        count += size
+    return count
+
+
+def _json(module: Module) -> int:
+    return _json_in(module.tree)
+
+
+def _json_in(tree: ast.AST) -> int:
+    """The lines of maps with two texts and more as their names."""
+    count = 0
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Dict):
+            names = [key for key in node.keys if isinstance(key, ast.Constant)]
+            if sum(isinstance(name.value, str) for name in names) > 1:
+                count += (node.end_lineno or 0) - node.lineno + 1
+    return count
+
+
+def _declares(node: ast.AST) -> bool:
+    """Whether a call declares an option or an argument of a command."""
+    called = getattr(node, "func", None)
+    return isinstance(called, ast.Attribute) and called.attr == "add_argument"
 
 
 def _by_position(modules: list[Module]) -> Iterator[int]:
