@@ -151,8 +151,24 @@ def why_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
 
 
-def modes_option(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
+def reason_option(parser: argparse.ArgumentParser, says: str = "the reason") -> None:
+    """The option of commands that take a reason, and go on without one."""
+    parser.add_argument("--why", default="", metavar="TEXT", help=says)
+
+
+def modes_option(parser: argparse.ArgumentParser, says: str = "only in this mode") -> None:
+    """The option of commands that take several modes; ``says`` what is done in them."""
+    parser.add_argument("--mode", action="append", metavar="MODE", help=says)
+
+
+def mode_option(parser: argparse.ArgumentParser, says: str) -> None:
+    """The option of commands that take one mode."""
+    parser.add_argument("--mode", metavar="MODE", help=says)
+
+
+def limit_option(parser: argparse.ArgumentParser, says: str, usual: int | None = None) -> None:
+    """The option of commands whose lists may be long; ``says`` of what at most N are shown."""
+    parser.add_argument("--limit", type=int, default=usual, metavar="N", help=says)
 
 
 def dry_run_option(parser: argparse.ArgumentParser) -> None:

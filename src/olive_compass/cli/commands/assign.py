@@ -14,7 +14,13 @@ from olive_compass.cli.changing.running import (
     execute,
     options_of,
 )
-from olive_compass.cli.options import ChangeOptions, app_argument, command_argument
+from olive_compass.cli.options import (
+    ChangeOptions,
+    app_argument,
+    command_argument,
+    modes_option,
+    reason_option,
+)
 from olive_compass.cli.parsing import RANGE
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, CommandKind
@@ -61,13 +67,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="FILE",
         help="assign all rows of a table with the columns command, key, mode and why",
     )
-    parser.add_argument(
-        "--mode",
-        action="append",
-        metavar="MODE",
-        help="apply in this mode only (default: where the command can be used)",
-    )
-    parser.add_argument("--why", default="", metavar="TEXT", help="the reason, saved in the scheme")
+    modes_option(parser, "apply in this mode only (default: where the command can be used)")
+    reason_option(parser, "the reason, saved in the scheme")
     parser.add_argument(
         "--if-taken",
         choices=(REPLACE, SHARE, "stop"),

@@ -4,7 +4,7 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.boards import BoardOptions, asked
-from olive_compass.cli.options import app_argument, factory_option, json_option
+from olive_compass.cli.options import app_argument, factory_option, json_option, mode_option
 from olive_compass.cli.output.new_file import into_of, picture_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
@@ -32,7 +32,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="MODIFIERS",
         help="the modifiers held, such as Ctrl+Shift; repeat for another board",
     )
-    parser.add_argument("--mode", help="show this mode (default: keys used in any mode)")
+    mode_option(parser, "show this mode (default: keys used in any mode)")
     parser.add_argument(
         "--all-held",
         action="store_true",

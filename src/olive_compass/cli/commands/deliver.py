@@ -7,6 +7,7 @@ from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.options import (
     app_argument,
     despite_guard_option,
+    reason_option,
     scheme_option,
     typed,
     write_options,
@@ -42,9 +43,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     what.add_argument(
         "--import-changes", action="store_true", help="save what changed there as decisions"
     )
-    parser.add_argument(
-        "--why", default="", metavar="TEXT", help="with --import-changes: the reason"
-    )
+    reason_option(parser, "with --import-changes: the reason")
     yes_option(parser)
     scheme_option(parser)
     despite_guard_option(parser)

@@ -12,6 +12,8 @@ from olive_compass.cli.options import (
     factory_option,
     json_form_option,
     keys_as_option,
+    limit_option,
+    mode_option,
 )
 from olive_compass.cli.output.forms import Matter, give_json, give_table
 from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
@@ -55,7 +57,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="KEYS",
         help="commands with this key in any scheme layer; also 'Ctrl+*', '*+C', 'S *'",
     )
-    parser.add_argument("--mode", help="commands that can be used in this mode")
+    mode_option(parser, "commands that can be used in this mode")
     parser.add_argument("--menu", help="commands whose menu path has these words")
     keyed = parser.add_mutually_exclusive_group()
     keyed.add_argument("--assigned", action="store_true", help="only commands with a key")
@@ -72,9 +74,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--by", choices=("menu", "mode", "kind"), help="group them under headings")
     factory_option(parser)
     table_options(parser, "json")
-    parser.add_argument(
-        "--limit", type=int, metavar="N", help="show at most N commands of each application"
-    )
+    limit_option(parser, "show at most N commands of each application")
     keys_as_option(parser)
     json_form_option(parser)
     paper_options(parser, "a4")

@@ -16,6 +16,8 @@ from olive_compass.cli.options import (
     command_argument,
     factory_option,
     json_option,
+    limit_option,
+    mode_option,
 )
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
@@ -44,7 +46,7 @@ olive-compass free quillmap --for "Spot height\""""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("--mode", help="free in this mode (default: in every mode)")
+    mode_option(parser, "free in this mode (default: in every mode)")
     parser.add_argument(
         "--after",
         metavar="KEYS",
@@ -58,9 +60,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="COMMAND",
         help="rank the free keys for this command",
     )
-    parser.add_argument(
-        "--limit", type=int, default=12, metavar="N", help="rank at most N keys (default: 12)"
-    )
+    limit_option(parser, "rank at most N keys (default: 12)", 12)
     json_option(parser)
 
 

@@ -7,7 +7,7 @@ from itertools import islice
 from typing import Any
 
 from olive_compass.cli import exit_status, pick
-from olive_compass.cli.options import WriteOptions, write_options
+from olive_compass.cli.options import WriteOptions, limit_option, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.wording import counted
@@ -24,9 +24,7 @@ olive-compass history --prune 500 --dry-run"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument(
-        "--limit", type=int, default=20, metavar="N", help="show at most N changes (default: 20)"
-    )
+    limit_option(parser, "show at most N changes (default: 20)", 20)
     parser.add_argument(
         "--prune",
         type=int,

@@ -3,7 +3,14 @@
 import argparse
 
 from olive_compass.cli.completion import app_names, complete_with, keyset_names, purpose_ids
-from olive_compass.cli.options import json_option, keys_as_option, write_options, yes_option
+from olive_compass.cli.options import (
+    json_option,
+    keys_as_option,
+    limit_option,
+    reason_option,
+    write_options,
+    yes_option,
+)
 from olive_compass.cli.verbs import Verb
 
 GROUP = "share"
@@ -34,7 +41,7 @@ def _set(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "keys", nargs="+", metavar="KEY", help="the preferred key, then others to fall back on"
     )
-    parser.add_argument("--why", default="", metavar="TEXT", help="the reason")
+    reason_option(parser, "the reason")
     write_options(parser)
 
 
@@ -50,7 +57,7 @@ def _show(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--differ", action="store_true", help="only purposes that differ in some application"
     )
-    parser.add_argument("--limit", type=int, metavar="N", help="at most N purposes")
+    limit_option(parser, "at most N purposes")
     keys_as_option(parser)
     json_option(parser)
 

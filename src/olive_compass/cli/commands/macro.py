@@ -10,6 +10,8 @@ from olive_compass.cli.options import (
     dry_run_option,
     json_option,
     list_options,
+    mode_option,
+    reason_option,
     scheme_option,
     session_options,
     write_options,
@@ -84,7 +86,7 @@ def _setting(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--name", metavar="NAME", help="the macro's name (default: the setting's)")
     parser.add_argument("--question", metavar="TEXT", help="the question that it asks")
     parser.add_argument("--key", metavar="KEY", help="a free key or sequence for it")
-    parser.add_argument("--why", default="", metavar="TEXT", help="the reason for the key")
+    reason_option(parser, "the reason for the key")
     scheme_option(parser)
     write_options(parser)
 
@@ -175,7 +177,7 @@ def _play(parser: argparse.ArgumentParser) -> None:
         metavar="INPUT=VALUE",
         help="one answer; 2.at=120,80 is for step 2 only",
     )
-    parser.add_argument("--mode", metavar="MODE", help="start in this mode, without a document")
+    mode_option(parser, "start in this mode, without a document")
     parser.add_argument("--step", action="store_true", help="wait after each step")
     parser.add_argument("--keep", action="store_true", help="keep what was done if it stops")
     write_options(parser)

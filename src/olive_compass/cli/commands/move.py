@@ -5,7 +5,13 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.changing.assignments import report
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
-from olive_compass.cli.options import ChangeOptions, app_argument, command_argument
+from olive_compass.cli.options import (
+    ChangeOptions,
+    app_argument,
+    command_argument,
+    modes_option,
+    reason_option,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.move import HAS_IT, NOBODY, Move, move
@@ -27,13 +33,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("key", metavar="KEY", help="the key, the sequence or the swipe")
     command_argument(parser, "command", metavar="COMMAND", help="the command that gets it")
-    parser.add_argument(
-        "--mode",
-        action="append",
-        metavar="MODE",
-        help="in this mode only (default: in those in which the other command has it)",
-    )
-    parser.add_argument("--why", default="", metavar="TEXT", help="the reason, saved in the scheme")
+    modes_option(parser, "in this mode only (default: in those in which the other command has it)")
+    reason_option(parser, "the reason, saved in the scheme")
     change_options(parser)
 
 

@@ -10,6 +10,7 @@ from olive_compass.cli.options import (
     factory_option,
     json_option,
     keys_as_option,
+    mode_option,
 )
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.answers.press import (
@@ -42,7 +43,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="at a terminal: answer press after press, until Escape twice",
     )
-    parser.add_argument("--mode", help="show this mode (default: all modes)")
+    mode_option(parser, "show this mode (default: all modes)")
     factory_option(parser)
     keys_as_option(parser)
     json_option(parser)

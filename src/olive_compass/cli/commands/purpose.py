@@ -3,7 +3,13 @@
 import argparse
 
 from olive_compass.cli.completion import app_names, complete_with, purpose_ids
-from olive_compass.cli.options import app_argument, command_argument, json_option, write_options
+from olive_compass.cli.options import (
+    app_argument,
+    command_argument,
+    json_option,
+    limit_option,
+    write_options,
+)
 from olive_compass.cli.verbs import Verb
 from olive_compass.core.sharing.purposes import RISKS
 
@@ -51,7 +57,7 @@ def _guess(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--refused", action="store_true", help="propose again what you answered with no"
     )
-    parser.add_argument("--limit", type=int, metavar="N", help="show at most N proposals")
+    limit_option(parser, "show at most N proposals")
     parser.add_argument("-y", "--yes", action="store_true", help="link all of them without asking")
     write_options(parser)
 

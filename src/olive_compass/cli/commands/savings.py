@@ -7,7 +7,7 @@ from msgspec.structs import asdict
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.tallies import since_and_seat, usage_for
-from olive_compass.cli.options import Common, app_argument, json_option
+from olive_compass.cli.options import Common, app_argument, json_option, limit_option
 from olive_compass.cli.output.new_file import into_of, picture_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
@@ -41,9 +41,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     model_option(parser)
     parser.add_argument("--explain", action="store_true", help="show how each figure came about")
     picture_options(parser, "chart of what keys save and could save")
-    parser.add_argument(
-        "--limit", type=int, metavar="N", help="show at most N commands on a chart (default: 20)"
-    )
+    limit_option(parser, "show at most N commands on a chart (default: 20)")
     json_option(parser)
 
 

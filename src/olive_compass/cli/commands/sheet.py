@@ -5,7 +5,13 @@ import argparse
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.completion import app_names, complete_with, keyset_names
 from olive_compass.cli.current_app import named_or_current
-from olive_compass.cli.options import PaperOptions, factory_option, json_form_option, keys_as_option
+from olive_compass.cli.options import (
+    PaperOptions,
+    factory_option,
+    json_form_option,
+    keys_as_option,
+    mode_option,
+)
 from olive_compass.cli.output.papers import paper_options, table_options, wanted
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, width_of, wrapped
@@ -39,7 +45,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     complete_with(keyset, keyset_names)
     parser.add_argument("--all", action="store_true", help="also list the commands without a key")
-    parser.add_argument("--mode", help="only keys that work in this mode")
+    mode_option(parser, "only keys that work in this mode")
     factory_option(parser)
     keys_as_option(parser)
     json_form_option(parser)

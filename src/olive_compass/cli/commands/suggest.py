@@ -8,7 +8,13 @@ from olive_compass.cli.changing import families
 from olive_compass.cli.changing.running import Options, execute
 from olive_compass.cli.intake.guesses import say_what_is_guessed
 from olive_compass.cli.looking.tallies import since_and_seat, usage_of_all
-from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
+from olive_compass.cli.options import (
+    WriteOptions,
+    app_argument,
+    command_argument,
+    reason_option,
+    write_options,
+)
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
@@ -81,7 +87,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     since_and_seat(parser)
     model_option(parser)
     parser.add_argument("-y", "--yes", action="store_true", help="assign them as one change")
-    parser.add_argument("--why", default="", metavar="TEXT", help="with --yes: the reason")
+    reason_option(parser, "with --yes: the reason")
     parser.add_argument("--scheme", metavar="NAME", help="write to this scheme")
     write_options(parser)
 

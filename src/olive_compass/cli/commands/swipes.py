@@ -6,7 +6,7 @@ from typing import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
-from olive_compass.cli.options import ChangeOptions, Common, app_argument, json_option
+from olive_compass.cli.options import ChangeOptions, Common, app_argument, json_option, mode_option
 from olive_compass.cli.output.new_file import Into, into_of, picture_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
@@ -38,7 +38,7 @@ DEFAULT_VERB = "show"
 
 def _show_options(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("--mode", metavar="MODE", help="only this mode")
+    mode_option(parser, "only this mode")
     picture_options(parser, "compass rose for each mode")
     json_option(parser)
 

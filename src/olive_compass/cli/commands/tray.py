@@ -8,6 +8,8 @@ from olive_compass.cli.options import (
     command_argument,
     json_option,
     list_options,
+    modes_option,
+    reason_option,
     write_options,
 )
 from olive_compass.cli.verbs import Verb
@@ -64,12 +66,10 @@ def _new(parser: argparse.ArgumentParser) -> None:
         metavar=("WHAT", "N"),
         help="let it fill itself with N commands: used last (recent), used most (most), or used from the menu without a key (missing-key)",
     )
-    parser.add_argument(
-        "--mode", action="append", metavar="MODE", help="with --fill: count only this mode"
-    )
+    modes_option(parser, "with --fill: count only this mode")
     parser.add_argument("--letter", metavar="LETTER", help="its access letter")
     parser.add_argument("--project", default="", metavar="NAME", help="for this project only")
-    parser.add_argument("--why", default="", metavar="TEXT", help="the reason")
+    reason_option(parser, "the reason")
 
 
 def _show(parser: argparse.ArgumentParser) -> None:

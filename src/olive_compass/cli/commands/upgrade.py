@@ -16,6 +16,7 @@ from olive_compass.cli.options import (
     app_argument,
     despite_guard_option,
     forget_option,
+    limit_option,
     reading_options,
     write_options,
     yes_option,
@@ -57,7 +58,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--all", action="store_true", help="also show the decisions that still apply"
     )
-    parser.add_argument("--limit", type=int, metavar="N", help="show at most N changed commands")
+    limit_option(parser, "show at most N changed commands")
     yes_option(parser)
     despite_guard_option(parser)
     write_options(parser)

@@ -3,7 +3,13 @@
 import argparse
 
 from olive_compass.cli.looking.tallies import since_and_seat
-from olive_compass.cli.options import app_argument, json_option, seconds, write_options
+from olive_compass.cli.options import (
+    app_argument,
+    json_option,
+    limit_option,
+    seconds,
+    write_options,
+)
 from olive_compass.cli.output.new_file import picture_options
 from olive_compass.cli.pairs import column_option
 from olive_compass.cli.verbs import Verb
@@ -71,7 +77,7 @@ def _show(parser: argparse.ArgumentParser) -> None:
         "--trend", action="store_true", help="show week by week how commands were started"
     )
     since_and_seat(parser)
-    parser.add_argument("--limit", type=int, metavar="N", help="show at most N lines")
+    limit_option(parser, "show at most N lines")
     picture_options(parser, "chart")
     json_option(parser)
 
