@@ -175,3 +175,12 @@ def test_keys_that_are_names_in_json_are_keys() -> None:
     text = '{"Ctrl+S": "Save sheet", "S": "Split", "F6": "Trim"}'
     _, listing = read("keys.json", text)
     assert told(listing) == [": Save sheet = Ctrl+S", ": Split = S", ": Trim = F6"]
+
+
+def test_a_key_is_given_twice_where_its_commands_meet() -> None:
+    _, alone = read("a.csv", "Title,Keys\nSave,Ctrl+S\nPrint,Ctrl+S\nOpen,F2\n")
+    assert [(str(run), titles) for run, titles in alone.twice] == [("Ctrl+S", ("Save", "Print"))]
+    _, apart = read(
+        "b.csv", "Title,Keys,Mode\nSave,Ctrl+S,draw\nPrint,Ctrl+S,label\nOpen,F2,draw\n"
+    )
+    assert apart.twice == []
