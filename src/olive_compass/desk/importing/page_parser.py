@@ -154,27 +154,31 @@ class PageParser(HTMLParser):
         """What begins outside of tables: a line ends where a block of text begins."""
         keys = said.get("aria-keyshortcuts")
         if self.preformatted is not None:
-            self.preformatted += ["\n"] * (tag == "br")
+            if tag == "br":
+                self.preformatted.append("\n")
             return
         if keys or tag in _BLOCKS:
             self._end_line()
         if tag == "pre":
             self.preformatted = []
-            self.flow_line = line
         if keys:
-            # Blanks part several keys there, by the standard.
-            self.flow_keys = " or ".join(keys.split())
-            # The name of a control comes before the text on it, by the same standard.
-            self.flow_label = said.get("aria-label") or ""
-            if tag in _VOID:
-                self.flow_label = self.flow_label or said.get("title") or said.get("value") or ""
-                self._end_line()
+            self._begin_control(tag, said, keys)
         elif tag == "kbd" and self.after_kbd:
             self.flow.append(_between("".join(self.flow[-1:])))
         if tag == "kbd" and self.marked is None:
             self.marked = len(self.flow), len(self.flow)
         if not self.flow:
             self.flow_line = line
+
+    def _begin_control(self, tag: str, said: dict[str, str | None], keys: str) -> None:
+        """A control that says its keys."""
+        # Blanks part several keys there, by the standard.
+        self.flow_keys = " or ".join(keys.split())
+        # The name of a control comes before the text on it, by the same standard.
+        self.flow_label = said.get("aria-label") or ""
+        if tag in _VOID:
+            self.flow_label = self.flow_label or said.get("title") or said.get("value") or ""
+            self._end_line()
 
     def _end_line(self) -> None:
         text = plain(self.flow_label or "".join(self.flow))

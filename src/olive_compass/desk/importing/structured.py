@@ -195,7 +195,8 @@ def _fields(element: Tree.Element) -> dict[str, Any]:
 def _name_of(element: Tree.Element) -> str:
     """What an element is called: by an attribute, by an element in it, or by its own tag."""
     said = {_local(name): value for name, value in element.attrib.items()}
-    said |= _fields(element)
+    said |= {_local(child.tag): (child.text or "").strip() for child in element if len(child) == 0}
+    said |= {name: text for name, text in _fields(element).items() if name in _NAMES}
     return next((said[each] for each in _NAMES if said.get(each)), _local(element.tag))
 
 
