@@ -10,11 +10,11 @@ from pathlib import Path
 import pytest
 
 from olive_compass.cli.looking import checked
-from olive_compass.cli.looking.neighbours import across
 from olive_compass.core.sharing.cross_app import AppReport
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage import kept
 from olive_compass.desk.storage.neighbour_cache import Memory
+from olive_compass.desk.views import across
 from tests.conftest import Answer, ask_in, contents
 
 Look = Callable[..., Answer]

@@ -14,13 +14,11 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import PENDING, find_root
 from olive_compass.desk.storage.cache import cache_file
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
     from olive_compass.cli.options import HasDesk
-    from olive_compass.core.changes.view import AppView
 
 
 def desk(args: "HasDesk", context: Surroundings) -> Desk:
@@ -98,13 +96,6 @@ def apps(desk: Desk, app: str | None) -> list[str]:
 def stacks(desk: Desk, app: str | None) -> list[Stack]:
     """The named application with the schemes that count for it, or all of them."""
     return [desk.stack(name) for name in apps(desk, app)]
-
-
-def only(stack: Stack, layer: str | None) -> Stack:
-    """The stack as it is, or with the factory keys alone where ``--only factory`` was said."""
-    if layer:
-        return replace(stack, schemes=())
-    return stack
 
 
 def _shows(app: App, given: str, context: Surroundings) -> Command | None:
@@ -249,29 +240,6 @@ def app_and_scheme(desk: Desk, which: str, context: Surroundings) -> tuple[App, 
 
     name = which.removesuffix(".toml")
     return desk.app(app_having(desk, context, name, "scheme", desk.scheme_names)), name
-
-
-def view(desk: Desk, name: str, layer: str | None = None) -> "AppView":
-    """What actions look at: the application of that name with the schemes that count for it, or the
-    factory keys alone (``layer``)."""
-    from olive_compass.core.changes.view import AppView
-
-    settings = desk.settings
-    macros = desk.macros(name)
-    return AppView(
-        only(desk.stack(name), layer), desk.keyboard, settings.weights, macros, settings.hand
-    )
-
-
-def judging_view(desk: Desk, name: str, layer: str | None = None) -> "AppView":
-    """The same, with what presses mean in the other applications, where the desk has purposes."""
-    found = view(desk, name, layer)
-    # Loaded here: most commands judge nothing.
-    from olive_compass.cli.looking.neighbours import across
-
-    here = {name: found.keymap}
-    found.across = across(desk, here, desk.keyboard, altered=(name,) if layer else ())
-    return found
 
 
 def scheme_to_write(desk: Desk, stack: Stack, named: str | None) -> Scheme:

@@ -261,3 +261,12 @@ def _content(archive: zipfile.ZipFile, name: str, file: str) -> bytes:
     if len(data) != info.file_size:
         raise UserError(f"“{name}” is not as long as it says.", file=file)
     return data
+
+
+def packed_stacks(desk: Desk, files: Mapping[str, bytes]) -> dict[str, tuple[str, ...]]:
+    """The schemes of the bundle that count here, by application."""
+    packed = {tuple(path[:-5].split("/")[1:]) for path in files if path.startswith("schemes/")}
+    return {
+        app: tuple(name for name in desk.stack_names(app) if (app, name) in packed)
+        for app in sorted({each[0] for each in packed})
+    }

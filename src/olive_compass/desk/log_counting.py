@@ -9,6 +9,7 @@ from typing import Annotated, BinaryIO
 import msgspec
 from msgspec import Struct
 
+from olive_compass.core.macros.acts import act_of
 from olive_compass.core.usage.counting import Counting
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.usage.times import (
@@ -19,6 +20,7 @@ from olive_compass.core.usage.times import (
     iso_time,
     order_of,
 )
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import log_file
 from olive_compass.errors import UserError
 from olive_compass.structs import uninterrupted
@@ -187,3 +189,15 @@ class UnclearError(UserError):
             hint="Say which: --dates day-first, or --dates month-first.",
         )
         self.example = example
+
+
+def undo_hint(desk: Desk) -> frozenset[tuple[str, str]]:
+    """The commands that take back what was done, on the simulator's word, as any log may call them."""
+    return frozenset(
+        (app, called)
+        for name in desk.app_names()
+        for command in desk.app(name).catalogue.commands
+        if act_of(command).verb in ("undo", "cancel")
+        for app in (name, desk.app(name).title)
+        for called in (command.id, command.title)
+    )

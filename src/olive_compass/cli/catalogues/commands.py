@@ -6,13 +6,14 @@ from collections.abc import Callable
 from msgspec import Struct
 
 from olive_compass.cli import pick
-from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
-from olive_compass.core.apps.marks import VALUED, WORDS, read_marks
+from olive_compass.core.apps.marking import letter_of_mark, lettered, marked_with
+from olive_compass.core.apps.marks import VALUED, WORDS
 from olive_compass.core.wording import capital, counted
+from olive_compass.desk.writing.app_files import catalogue_change
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -60,12 +61,12 @@ def mark(args: AppMarkOptions, context: Surroundings) -> int:
         raise UserError("Marks missing.", hint=f"Use --add or --remove: {', '.join(WORDS)}.")
     for word in (*args.add, *args.remove):
         _refuse_what_is_no_mark(word)
-    letters = [each for each in args.add if _letter(each)]
+    letters = [each for each in args.add if letter_of_mark(each)]
     if letters[1:]:
         raise UserError(f"A command has one access letter, not {', '.join(letters)}.")
 
     def marked(command: Command) -> Command:
-        return _lettered(_marked(command, args.add, args.remove), args.add, args.remove)
+        return lettered(marked_with(command, args.add, args.remove), args.add, args.remove)
 
     said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.remove)])
     return _each(_named(args, args.commands), context, marked, f"got the marks {said}")
@@ -78,52 +79,12 @@ def _has_value(word: str) -> bool:
 
 
 def _refuse_what_is_no_mark(word: str) -> None:
-    if word in WORDS or _letter(word) or _has_value(word):
+    if word in WORDS or letter_of_mark(word) or _has_value(word):
         return
     from olive_compass.near import did_you_mean
 
     known = f"There are {', '.join(WORDS)}, needs:NAME, alternate:ID, acts:WHAT, letter:X."
     raise UserError(f"“{word}” is no mark.", hint=did_you_mean(word, WORDS) or known)
-
-
-def _marked(command: Command, added: list[str], dropped: list[str]) -> Command:
-    """The command with other marks; of those with a value, a new one takes the place of the old."""
-    gone = {*dropped, *(each.partition(":")[0] + ":" for each in added if ":" in each)}
-    words = [
-        word
-        for word in command.marks.words
-        if word not in gone and word.partition(":")[0] + ":" not in gone
-    ]
-    # Its own access letter stands among the marks, and is none of them.
-    words += [each for each in added if not _letter(each)]
-    return replace(command, marks=read_marks(words))
-
-
-def _lettered(command: Command, added: list[str], dropped: list[str]) -> Command:
-    """The command with the access letter that was added, or without one that was dropped."""
-    own = ""
-    if command.access:
-        own = command.access[-1]
-    if own and own in map(_letter, dropped):
-        command = _with_letter(command, "")
-    letter = next(filter(None, map(_letter, added)), "")
-    if letter:
-        return _with_letter(command, letter)
-    return command
-
-
-def _letter(mark: str) -> str:
-    """The access letter that ``letter:H`` gives, ``""``: it is another mark."""
-    name, _, letter = mark.partition(":")
-    if name == "letter" and len(letter) == 1:
-        return letter.upper()
-    return ""
-
-
-def _with_letter(command: Command, letter: str) -> Command:
-    """The command with its own access letter, ``""``: with none."""
-    access = (*command.menu_letters, letter)
-    return replace(command, access=access if any(access) else ())
 
 
 class AppKindOptions(WriteOptions, kw_only=True):

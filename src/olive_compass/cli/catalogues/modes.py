@@ -3,7 +3,6 @@
 import argparse
 
 from olive_compass.cli import pick
-from olive_compass.cli.catalogues.files import about_file, catalogue_change
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.options import WriteOptions, despite_guard_option, write_options
 from olive_compass.cli.sharing.guarding import refuse_guard
@@ -11,7 +10,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.changes.change import Answers, Change, Refusal
+from olive_compass.core.changes.change import Answers, Refusal
 from olive_compass.core.changes.edit_modes import (
     IN_USE,
     INSIDE_ITSELF,
@@ -22,10 +21,9 @@ from olive_compass.core.changes.edit_modes import (
     edit_modes,
 )
 from olive_compass.core.wording import clause, counted
-from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats import app_file, app_writing, scheme_writing
-from olive_compass.desk.paths import app_path, scheme_path
-from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.paths import app_path
+from olive_compass.desk.views import app_view
+from olive_compass.desk.writing.app_files import mode_files
 from olive_compass.errors import UserError
 
 
@@ -61,7 +59,7 @@ class AppModeOptions(WriteOptions, kw_only=True):
 def change_modes(args: AppModeOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     name = desk.app_name(args.app)
-    view = pick.view(desk, name)
+    view = app_view(desk, name)
     schemes = tuple(desk.scheme(view.app, each) for each in desk.scheme_names(name))
     if args.action == "add":
         mode = slug(args.mode)
@@ -90,7 +88,7 @@ def change_modes(args: AppModeOptions, context: Surroundings) -> int:
         writing_of(args),
         context,
         desk,
-        _files(desk, change, request),
+        mode_files(desk, change, request),
         _what(view.app, request),
         app=name,
     )
@@ -146,28 +144,3 @@ def _what(app: App, request: EditModes) -> str:
         + clause("; what was in it goes to {}", request.to),
     }
     return f"{app.title}: {texts[request.verb]}"
-
-
-def _files(desk: Desk, change: Change, request: EditModes) -> list[FileChange]:
-    """The file of the application, its catalogue, and the schemes, with the mode changed."""
-    (app,) = change.apps
-    before, after = app.before, app.after
-    path, data = about_file(desk, before.name)
-    if request.verb == "rename":
-        for table in ("modes", "swipes"):
-            data = app_writing.renamed_key(data, table, request.mode, request.to)
-    data = app_writing.with_mode_tree(data, after.modes.parents)
-    data = app_writing.with_table(data, "swipes", dict(after.rules.swipes))
-    if after.rules.text_modes != before.rules.text_modes:
-        data = app_writing.with_rule(
-            data, "rules", "text-modes", list(after.rules.text_modes) or None
-        )
-    # Read back before it is written: what is wrong is refused with its line.
-    app_file.read(data, path, before.name)
-    files = [desk.change_of(path, data), *catalogue_change(desk, after)]
-    for edit in change.edits:
-        old, new = edit.before, edit.after
-        where = scheme_path(new.app, new.name)
-        edited = scheme_writing.edited(desk.bytes(where), old, new, where)
-        files.append(desk.change_of(where, edited))
-    return files

@@ -4,15 +4,16 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, App, Catalogue, Command, CommandKind
 from olive_compass.core.apps.command_ids import slug
+from olive_compass.core.apps.marking import joined_fields, with_fields
 from olive_compass.core.apps.marks import WHOLE
 from olive_compass.core.apps.naming import menu_path
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.writing.app_files import catalogue_change
 from olive_compass.errors import UserError
 from olive_compass.structs import in_place, replace
 
@@ -91,7 +92,7 @@ def change_command(args: AppCommandOptions, context: Surroundings) -> int:
                 "Nothing to change was given.",
                 hint="Give --title, --menu, --key, --mode, --does or --kind.",
             )
-        after = _with(before, said)
+        after = with_fields(before, said)
         what = f"changed {', '.join(said)} of {before.title}"
         commands = in_place(app.catalogue.commands, after)
         return _keep(args, context, desk, app, commands, what, before.id)
@@ -101,7 +102,7 @@ def change_command(args: AppCommandOptions, context: Surroundings) -> int:
     # A listing has it, and would bring it back: it is noted that the application has it no longer.
     gone = replace(
         before,
-        marks=replace(before.marks, withdrawn=True, said=_joined(before.marks.said, "marks")),
+        marks=replace(before.marks, withdrawn=True, said=joined_fields(before.marks.said, "marks")),
     )
     commands = in_place(app.catalogue.commands, gone)
     what = f"marked {before.title} as withdrawn, because a listing has it; no key starts it now"
@@ -146,20 +147,6 @@ def _new(app: App, given: str, said: dict[str, Any]) -> Command:
         )
     command = Command(id=id_, title=title, **said)
     return replace(command, marks=replace(command.marks, said=WHOLE))
-
-
-def _with(command: Command, said: dict[str, Any]) -> Command:
-    """The command with other fields, and a note that a person said so: a later listing does not undo it."""
-    marks = command.marks
-    if marks.said != WHOLE:
-        marks = replace(marks, said=_joined(marks.said, *said))
-    # Letters of menus belong to the steps that it had.
-    access = () if "menu" in said else command.access
-    return replace(command, **said, marks=marks, access=access)
-
-
-def _joined(before: str, *fields: str) -> str:
-    return "+".join(sorted({*filter(None, before.split("+")), *fields}))
 
 
 def _keep(

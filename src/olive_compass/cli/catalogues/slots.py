@@ -6,7 +6,6 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import exit_status, pick
-from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
@@ -14,6 +13,7 @@ from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.slots import contents_after, row_of
 from olive_compass.core.findings.of_trays.via_moved import find as find_moved_vias
 from olive_compass.core.findings.slot_moved import find as find_moved
 from olive_compass.core.schemes.deciding import Keymap
@@ -22,6 +22,7 @@ from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_file, app_writing
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.writing.app_files import about_file
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -128,7 +129,7 @@ def _noted(
     if project:
         table = f"slots-of.{project}"
     after = data
-    for each, held in _contents(app, slot, content, shift).items():
+    for each, held in contents_after(app, slot, content, shift).items():
         after = app_writing.with_rule(after, table, each, held or None)
     if shift:
         return _Noted(after, _unnoted_proxies(app, slot, shift))
@@ -211,7 +212,7 @@ def _with_proxies_noted(app: App, data: bytes, slot: str, content: str) -> tuple
 
 def _unnoted_proxies(app: App, slot: str, shift: str) -> list[str]:
     """The things that are shown through slots which move, and of which nobody noted what is in them."""
-    row = _row(app, slot)
+    row = row_of(app, slot)
     at = row.index(slot)
     known = app.catalogue.by_id
     said = []
@@ -232,29 +233,6 @@ def _unnoted_proxies(app: App, slot: str, shift: str) -> list[str]:
             f"{through.title} now: {follow}"
         )
     return said
-
-
-def _row(app: App, slot: str) -> list[str]:
-    """The slots of the list that one is of: those that stand in one menu."""
-    known = app.catalogue.by_id
-    return [c.id for c in app.catalogue.commands if c.kind == "slot" and c.menu == known[slot].menu]
-
-
-def _contents(app: App, slot: str, content: str, shift: str | None) -> dict[str, str]:
-    """What is in the slots that change: the one that is named, and with a shift those after it."""
-    if not shift:
-        return {slot: content}
-    held = app.rules.slots
-    row = _row(app, slot)
-    at = row.index(slot)
-    now = [held.get(each, "") for each in row]
-    if shift == "on":
-        now = [*now[:at], content, *now[at:]]
-    else:
-        now = [*now[:at], *now[at + 1 :], ""]
-    if shift == "back" and content:
-        now[at] = content
-    return {each: what for each, what in zip(row, now, strict=False) if what != held.get(each, "")}
 
 
 def _reached(desk: Desk, before: App, after: App) -> tuple[str, ...]:

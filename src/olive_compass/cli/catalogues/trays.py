@@ -4,7 +4,6 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import exit_status, pick
-from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.options import WriteOptions, app_argument, write_options
 from olive_compass.cli.surroundings import Surroundings
@@ -14,6 +13,7 @@ from olive_compass.core.apps.trays import OPENS, SCAN, TrayKind
 from olive_compass.desk.formats import app_file
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.texts.toml_editor import TomlEditor
+from olive_compass.desk.writing.app_files import about_file
 from olive_compass.errors import UserError
 
 

@@ -1,10 +1,8 @@
 """``app rename`` and ``app drop``: an application with all that goes by its name."""
 
 import argparse
-import os
 
 from olive_compass.cli import pick
-from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import confirm
 from olive_compass.cli.options import WriteOptions, app_argument, write_options, yes_option
@@ -13,16 +11,15 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats import app_writing, purposes_file
+from olive_compass.desk.formats import purposes_file
 from olive_compass.desk.formats.desk_file import without_stack
 from olive_compass.desk.paths import DESK_FILE
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.texts.toml_editor import with_top
+from olive_compass.desk.writing.app_files import about_file
+from olive_compass.desk.writing.whole_apps import owned, renamed_app
 from olive_compass.errors import UserError
-
-#: The folders in which an application has a folder of its own, or a file.
-FOLDERS = ("apps", "schemes", "macros", "trays", "documents")
 
 
 def rename_options(parser: argparse.ArgumentParser) -> None:
@@ -61,52 +58,13 @@ def rename(args: AppRenameOptions, context: Surroundings) -> int:
         )
     files = []
     if new != old:
-        files = _moved(desk, old, new, title)
+        files = renamed_app(desk, old, new, title)
     if new == old:
         path, data = about_file(desk, old)
         files = [FileChange(path, data, with_top(data, "title", title))]
     what = f"Renamed {desk.app(old).title} to {title}"
     lines = (f"Its name in commands: {new}. Logs keep the name that it had.",) if new != old else ()
     return keep(writing_of(args), context, desk, files, what, lines, app=new)
-
-
-def _moved(desk: Desk, old: str, new: str, title: str) -> list[FileChange]:
-    """Every file of the application under its new name, and what names it elsewhere."""
-    files = []
-    for path in owned(desk, old):
-        data = desk.bytes(path)
-        parts = path.split("/")
-        parts[1] = new + parts[1].removeprefix(old)
-        after = data
-        if path == f"apps/{old}/app.toml":
-            after = with_top(data, "title", title)
-        elif parts[0] in ("schemes", "macros", "trays") and path.endswith(".toml"):
-            after = with_top(data, "app", new)
-        files += [FileChange(path, data, None), FileChange("/".join(parts), None, after)]
-    stacks = desk.settings.stacks
-    if old in stacks:
-        data = desk.bytes(DESK_FILE)
-        files.append(FileChange(DESK_FILE, data, app_writing.renamed_key(data, "stacks", old, new)))
-    if purposes_file.exists(desk.root):
-        path = purposes_file.PURPOSES_FILE
-        data = desk.bytes(path)
-        files.append(FileChange(path, data, purposes_file.with_app(data, path, old, new)))
-    return files
-
-
-def owned(desk: Desk, app: str) -> list[str]:
-    """The files of the desk that are the application's own, sorted."""
-    found = []
-    for folder in FOLDERS:
-        root = os.path.join(desk.root, folder, app)
-        for where, folders, names in os.walk(root):
-            folders[:] = sorted(each for each in folders if not each.startswith("."))
-            for name in sorted(names):
-                path = os.path.relpath(os.path.join(where, name), desk.root)
-                found.append(path.replace(os.sep, "/"))
-        if desk.has(f"{folder}/{app}.toml"):
-            found.append(f"{folder}/{app}.toml")
-    return found
 
 
 class AppRemoveOptions(WriteOptions, kw_only=True):

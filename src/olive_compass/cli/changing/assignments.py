@@ -1,6 +1,5 @@
 """What is said of a key that was assigned."""
 
-from olive_compass.cli import words
 from olive_compass.cli.changing import objections
 from olive_compass.cli.changing.running import (
     after,
@@ -17,6 +16,7 @@ from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import app_path, macro_path
+from olive_compass.desk.source_lines import file_and_line_text
 from olive_compass.errors import UserError
 
 
@@ -46,7 +46,7 @@ def report(desk: Desk, view: AppView, change: Change) -> list[str]:
     ]
     lines += [
         f"{found.trigger} no longer {holder.claim.wired}; the list of {view.app.title} does not show that "
-        f"({words.where(desk, view.keymap, holder.claim)})."
+        f"({file_and_line_text(desk, view.keymap, holder.claim)})."
         for holder in found.evidence(unlisted.KIND)
     ]
     for each in found.objections:

@@ -26,6 +26,7 @@ from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
+from olive_compass.desk.views import judging_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -54,7 +55,7 @@ class Pair(Struct, frozen=True, kw_only=True):
 
 def prepare(desk: Desk, context: Surroundings, typed: Typed) -> Work:
     """The work of giving all of them their keys."""
-    view = pick.judging_view(desk, desk.app_name(typed.app))
+    view = judging_view(desk, desk.app_name(typed.app))
     if typed.plan:
         found = _planned(view, context, typed)
     else:
@@ -64,7 +65,7 @@ def prepare(desk: Desk, context: Surroundings, typed: Typed) -> Work:
 
 def prepare_pairs(desk: Desk, typed: Typed, pairs: list[Pair]) -> Work:
     """The same for pairs that were chosen already."""
-    return _work(desk, pick.judging_view(desk, desk.app_name(typed.app)), typed, pairs)
+    return _work(desk, judging_view(desk, desk.app_name(typed.app)), typed, pairs)
 
 
 def _work(desk: Desk, view: AppView, typed: Typed, found: list[Pair]) -> Work:

@@ -10,6 +10,7 @@ from olive_compass.core.schemes.objections.holders import holder_says
 from olive_compass.core.schemes.objections.kind import Objection
 from olive_compass.core.schemes.verdicts import SAID, Verdict
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.source_lines import file_and_line_text
 
 
 class Telling:
@@ -22,7 +23,7 @@ class Telling:
         self.trigger = found.trigger
 
     def where(self, claim: Claim) -> str:
-        return words.where(self.at, self.view.keymap, claim)
+        return file_and_line_text(self.at, self.view.keymap, claim)
 
     def source(self, claim: Claim) -> str:
         return words.source(claim)

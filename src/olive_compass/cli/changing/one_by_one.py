@@ -21,6 +21,7 @@ from olive_compass.counts import parse_count
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage import sitting
 from olive_compass.desk.tallies import usage_by_app
+from olive_compass.desk.views import app_view, judging_view
 from olive_compass.errors import UserError
 
 HELP = "1-3 takes a key that is offered; or type a key, ? presses one; k keyless, s skip, b back, q quit"
@@ -84,7 +85,7 @@ def _chosen(
     args: OneByOneOptions, context: Surroundings, desk: Desk, app: App, counts: dict[str, Used]
 ) -> list[Command]:
     """The commands to go through, the most used first."""
-    keymap = pick.view(desk, app.name).keymap
+    keymap = app_view(desk, app.name).keymap
     query = SearchQuery(
         words=" ".join(args.words),
         app=app.name,
@@ -196,7 +197,7 @@ class _Conversation:
         """What is to be done: one of the letters, or a key in words."""
         context = self.context
         # Read anew: what was decided a moment ago is no longer free.
-        view = pick.judging_view(pick.desk(self.args, context), self.app.name)
+        view = judging_view(pick.desk(self.args, context), self.app.name)
         found = offers(view, view.app.catalogue.by_id[command.id])
         self._show(command, where, found)
         while True:

@@ -4,17 +4,17 @@ from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
-from olive_compass.cli.changing.running import written_files
 from olive_compass.cli.changing.saving import retry_on_conflict, save
 from olive_compass.cli.looking.checked import as_json
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.viewing import views_of
 from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.repair import Repair, repair
 from olive_compass.core.findings import Finding, all_findings
 from olive_compass.core.findings.finding import View
 from olive_compass.core.wording import counted
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.views import views_of
+from olive_compass.desk.writing.changed_files import written_files
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:

@@ -22,15 +22,16 @@ from olive_compass.core.changes.change import (
     Change,
     Effect,
     Question,
-    TrayEdit,
     after_edits,
 )
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.objections.kind import TAKEN
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.storage.changed_files import changed_macro, changed_scheme, changed_trays
 from olive_compass.desk.storage.records import FileChange, changing
+from olive_compass.desk.writing.changed_files import (
+    written_files,
+)
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -212,21 +213,6 @@ def _on_desk(options: Options) -> str:
     if options.desk:
         return f" --desk {options.desk}"
     return ""
-
-
-def written_files(desk: Desk, change: Change) -> list[FileChange]:
-    """The files of the edited schemes, macros and trays."""
-    files = [
-        changed_scheme(desk, each.before, each.after)
-        for each in change.edits
-        if each.before != each.after
-    ]
-    files += [changed_macro(desk, each.before, each.after) for each in change.macros]
-    by_app: dict[str, list[TrayEdit]] = {}
-    for edit in change.trays:
-        if tray := edit.after or edit.before:
-            by_app.setdefault(tray.app, []).append(edit)
-    return [*files, *(changed_trays(desk, app, edits) for app, edits in by_app.items())]
 
 
 def _places(desk: Desk, change: Change, files: list[FileChange]) -> str:

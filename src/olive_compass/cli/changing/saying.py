@@ -37,6 +37,7 @@ from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import by_number, capital, clause
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import app_path, scheme_path
+from olive_compass.desk.source_lines import file_and_line_text
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
@@ -70,7 +71,9 @@ def refused(desk: Desk, view: AppView, refusal: Refusal) -> UserError:
     app = view.app
     # The layer that keeps the key is the way out: there it can be switched off, or nowhere.
     if objection.kind is locked.KIND:
-        return UserError(says, file=words.where(desk, view.keymap, objection.evidence[0].claim))
+        return UserError(
+            says, file=file_and_line_text(desk, view.keymap, objection.evidence[0].claim)
+        )
     if objection.kind is rules.KIND:
         hint = _round_rule(app, found, objection.evidence[0])
         return UserError(says, file=app_path(app.name), hint=hint)

@@ -8,12 +8,11 @@ from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.wording import counted
-from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import scheme_writing
-from olive_compass.desk.formats.desk_file import with_stack
-from olive_compass.desk.paths import DESK_FILE, scheme_path
+from olive_compass.desk.paths import scheme_path
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.writing.stacks import renamed_in_stack
 
 
 class SchemeRenameOptions(WriteOptions, kw_only=True):
@@ -38,7 +37,7 @@ def rename(args: SchemeRenameOptions, context: Surroundings) -> int:
             other = scheme_path(app.name, name)
             before = desk.bytes(other)
             files.append(FileChange(other, before, scheme_writing.with_base(before, new)))
-    files += _stack(desk, app.name, old, new)
+    files += renamed_in_stack(desk, app.name, old, new)
     what = f"{app.title}: renamed the scheme {old} to {new}"
     return keep(writing_of(args), context, desk, files, what, app=app.name, scheme=new)
 
@@ -57,7 +56,7 @@ def drop(args: SchemeRemoveOptions, context: Surroundings) -> int:
     app, name = pick.app_and_scheme(desk, args.which, context)
     scheme = desk.scheme(app, name)
     path = scheme_path(app.name, name)
-    files = [desk.change_of(path, None), *_stack(desk, app.name, name, "")]
+    files = [desk.change_of(path, None), *renamed_in_stack(desk, app.name, name, "")]
     refuse_broken_guards(desk, files, args.despite)
     counts = name in desk.stack(app.name).names
     what = f"{app.title}: removed the scheme {name}"
@@ -69,13 +68,3 @@ def drop(args: SchemeRemoveOptions, context: Surroundings) -> int:
         )
     held = (f"It held {goes}.",) if args.dry_run else ()
     return keep(writing_of(args), context, desk, files, what, held, app=app.name, scheme=name)
-
-
-def _stack(desk: Desk, app: str, old: str, new: str) -> list[FileChange]:
-    """The change of ``desk.toml`` where its stack names the scheme; ``new`` ``""``: it goes."""
-    names = desk.settings.stacks.get(app, ())
-    if old not in names:
-        return []
-    after = tuple(new if name == old else name for name in names if name != old or new)
-    before = desk.bytes(DESK_FILE)
-    return [FileChange(DESK_FILE, before, with_stack(before, app, after))]

@@ -6,11 +6,11 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
 from olive_compass.cli.options import ChangeOptions, app_argument
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.viewing import views_of
 from olive_compass.core.changes.accept import NOT_ACCEPTED, SEVERAL, Accept, accept
 from olive_compass.core.changes.change import Change
 from olive_compass.core.findings import Finding, all_findings
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import views_of
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

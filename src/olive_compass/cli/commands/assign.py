@@ -32,6 +32,7 @@ from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import clause
 from olive_compass.counts import parse_count
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import judging_view
 from olive_compass.errors import UserError
 from olive_compass.structs import convert, replace
 
@@ -189,7 +190,7 @@ class _Asking:
 
     def prepare(self, desk: Desk) -> Work:
         typed = self.typed
-        view = pick.judging_view(desk, desk.app_name(typed.app))
+        view = judging_view(desk, desk.app_name(typed.app))
         scheme = pick.scheme_to_write(desk, view.stack, typed.scheme)
         command = pick.command(view.app, typed.command, self.context)
         trigger = pick.trigger(view.app, typed.key)

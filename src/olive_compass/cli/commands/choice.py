@@ -7,14 +7,15 @@ from olive_compass.cli.changing.running import Work, change_options, effects, ex
 from olive_compass.cli.options import ChangeOptions, app_argument
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
+from olive_compass.core.answers.choices import offered
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.choice import Choice, Offers, Stranger, choice
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.deciding import CHOICE, Keymap
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -60,7 +61,7 @@ def run(args: ChoiceOptions, context: Surroundings) -> int:
 def _prepare(
     desk: Desk, context: Surroundings, app: str, key: str, order: tuple[str, ...], named: str | None
 ) -> Work:
-    view = pick.view(desk, desk.app_name(app))
+    view = app_view(desk, desk.app_name(app))
     scheme = pick.scheme_to_write(desk, view.stack, named)
     trigger = pick.trigger(view.app, key)
     wanted = tuple(pick.command(view.app, name, context).id for name in order)
@@ -99,7 +100,7 @@ def _list(text: str | None, as_json: bool, context: Surroundings, keymap: Keymap
     for press in keymap.buckets:
         if wanted in (None, press):
             key = str(keymap.buckets[press][0].trigger)
-            rows += [(key, ids, modes) for ids, modes in _offered(keymap, press).items()]
+            rows += [(key, ids, modes) for ids, modes in offered(keymap, press).items()]
     if as_json:
         choices = [{"key": key, "modes": modes, "commands": list(ids)} for key, ids, modes in rows]
         context.json({"choices": choices})
@@ -112,14 +113,3 @@ def _list(text: str | None, as_json: bool, context: Surroundings, keymap: Keymap
             lines.append((key, keymap.app.modes.phrase(modes), titles))
         print_table(context, ("key", "where", "offers, in this order"), lines)
     return exit_status.found(rows)
-
-
-def _offered(keymap: Keymap, press: Press) -> dict[tuple[str, ...], list[str]]:
-    """What a press offers to choose from, in which modes: those with the same candidates in the same order are one."""
-    together: dict[tuple[str, ...], list[str]] = {}
-    for mode in keymap.app.modes.names:
-        outcome = keymap.decide_press(press, mode)
-        if outcome.what == CHOICE:
-            ids = tuple(claim.command for claim in outcome.winners)
-            together.setdefault(ids, []).append(mode)
-    return together

@@ -18,6 +18,7 @@ from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -54,7 +55,7 @@ def run(args: ClearOptions, context: Surroundings) -> int:
 
 
 def _prepare(desk: Desk, context: Surroundings, args: ClearOptions) -> Work:
-    view = pick.view(desk, desk.app_name(args.app))
+    view = app_view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     found = [(_subject(each), each) for each in _requests(view, context, scheme, args)]
     if len(found) > 1:

@@ -22,13 +22,14 @@ from olive_compass.cli.sharing.differences import (
     sections_json,
     subject_title,
 )
-from olive_compass.cli.sharing.sides import Section, Side, compared, keymaps_of, side, with_listing
+from olive_compass.cli.sharing.sides import Side, compared, keymaps_of, side, with_listing
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_changes
 from olive_compass.core.wording import by_number
+from olive_compass.desk.comparing import Section
 from olive_compass.desk.desk import Desk
 from olive_compass.drawing.forms import form_called
 from olive_compass.errors import UserError

@@ -25,6 +25,7 @@ from olive_compass.core.apps.app import KINDS, Command, CommandKind
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import restricted
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
@@ -122,7 +123,7 @@ def _answer(
     args: FindOptions, context: Surroundings, desk: Desk, query: SearchQuery, as_text: bool
 ) -> SearchAnswer:
     """What is found, as much of it as is to be shown."""
-    stacks = [pick.only(stack, args.only) for stack in pick.stacks(desk, query.app)]
+    stacks = [restricted(stack, args.only) for stack in pick.stacks(desk, query.app)]
     keymaps = [Keymap(stack, desk.keyboard) for stack in stacks]
     if query.app and query.mode:
         pick.mode(keymaps[0].app, query.mode)

@@ -32,6 +32,7 @@ from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
 from olive_compass.core.schemes.view import View
 from olive_compass.core.wording import counted, sequences_of
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view, judging_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -97,7 +98,7 @@ class FreeOptions(Common, kw_only=True):
 def run(args: FreeOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     name = desk.app_name(args.app)
-    view = (pick.judging_view if args.command else pick.view)(desk, name, args.only)
+    view = (judging_view if args.command else app_view)(desk, name, args.only)
     if args.after:
         return _after(args.after, args.mode, args.json, context, view)
     command = None

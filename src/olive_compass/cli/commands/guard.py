@@ -10,6 +10,7 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.guard import Guard, Keeps, guard
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.structs import replace
 
 GROUP = "change"
@@ -40,7 +41,7 @@ def run(args: GuardOptions, context: Surroundings) -> int:
 
 
 def _prepare(desk: Desk, args: GuardOptions) -> Work:
-    view = pick.view(desk, desk.app_name(args.app))
+    view = app_view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     trigger = pick.trigger(view.app, args.key)
     modes = pick.modes(view.app, args.mode)

@@ -20,6 +20,7 @@ from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.wording import by_number
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.structs import replace
 
 GROUP = "change"
@@ -56,7 +57,7 @@ def run(args: KeylessOptions, context: Surroundings) -> int:
 
 
 def _prepare(desk: Desk, context: Surroundings, args: KeylessOptions) -> Work:
-    view = pick.view(desk, desk.app_name(args.app))
+    view = app_view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     commands = list(dict.fromkeys(pick.command(view.app, name, context) for name in args.commands))
     modes = pick.modes(view.app, args.mode)

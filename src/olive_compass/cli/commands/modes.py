@@ -12,6 +12,7 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.modes import NO_MODES, NO_SUCH_KEY, OTHER_WAY, Counts, Modes, modes
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -60,7 +61,7 @@ def run(args: ModesOptions, context: Surroundings) -> int:
 
 
 def _prepare(desk: Desk, context: Surroundings, args: ModesOptions) -> Work:
-    view = pick.view(desk, desk.app_name(args.app))
+    view = app_view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     command = pick.command(view.app, args.command, context)
     trigger = None

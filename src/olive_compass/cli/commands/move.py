@@ -19,6 +19,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.objections import holders
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import judging_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -53,7 +54,7 @@ def run(args: MoveOptions, context: Surroundings) -> int:
 
 
 def _prepare(desk: Desk, context: Surroundings, args: MoveOptions) -> Work:
-    view = pick.judging_view(desk, desk.app_name(args.app))
+    view = judging_view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     modes = tuple(pick.mode(view.app, name) for name in args.mode or ())
     command = pick.command(view.app, args.command, context)

@@ -2,7 +2,7 @@
 
 import argparse
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, execute, options_of
 from olive_compass.cli.options import ChangeOptions, app_argument, modes_option, why_option
@@ -24,6 +24,8 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.traits import Locked
 from olive_compass.core.wording import by_number
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.source_lines import file_and_line_text
+from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -63,7 +65,7 @@ def run(args: MuteOptions, context: Surroundings) -> int:
 
 
 def _prepare(desk: Desk, args: MuteOptions) -> Work:
-    view = pick.view(desk, desk.app_name(args.app))
+    view = app_view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     triggers = [pick.trigger(view.app, key) for key in args.keys]
     modes = pick.modes(view.app, args.mode)
@@ -107,7 +109,7 @@ def _report(desk: Desk, view: AppView, requests: list[Mute], change: Change) -> 
         if isinstance(effect, ShowsThrough):
             lines.append(
                 f"What the application itself does applies instead: {effect.claim.wired} "
-                f"({words.where(desk, view.keymap, effect.claim)})."
+                f"({file_and_line_text(desk, view.keymap, effect.claim)})."
             )
     return lines
 
@@ -121,7 +123,7 @@ def _refused(desk: Desk, view: AppView, change: Change) -> UserError:
     return UserError(
         f"{locked.claim.trigger} cannot be turned off: {locked.claim.layer} has it "
         f"({locked.claim.wired}); nothing was changed.",
-        file=words.where(desk, view.keymap, locked.claim),
+        file=file_and_line_text(desk, view.keymap, locked.claim),
     )
 
 

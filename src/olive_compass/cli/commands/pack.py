@@ -2,7 +2,6 @@
 
 import argparse
 import os
-from collections.abc import Mapping
 
 from olive_compass.cli import pick
 from olive_compass.cli.options import WriteOptions, write_options
@@ -10,7 +9,7 @@ from olive_compass.cli.output.new_file import claimed, write_new
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
-from olive_compass.desk.bundles import FILES, FOLDERS, Bundle, files_of, pack
+from olive_compass.desk.bundles import FILES, FOLDERS, Bundle, files_of, pack, packed_stacks
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.keyset_file import keyset_path
 from olive_compass.desk.paths import app_path, catalogue_path, scheme_path
@@ -61,7 +60,9 @@ def run(args: PackOptions, context: Surroundings) -> int:
     found = files_of(desk.root, beginnings)
     files, left_out = found.files, found.left_out
     made = context.now().isoformat(timespec="seconds")
-    data = pack(Bundle(scope=scope, name=name, made=made, files=files, stacks=_stacks(desk, files)))
+    data = pack(
+        Bundle(scope=scope, name=name, made=made, files=files, stacks=packed_stacks(desk, files))
+    )
     claimed(context, args.file)
     what = f"{scope} {name}: {counted(len(files), 'file')}, {len(data)} bytes"
     left = [f"Left out: {path} ({why})." for path, why in left_out.items()]
@@ -88,15 +89,6 @@ def run(args: PackOptions, context: Surroundings) -> int:
         context.report(line)
     context.report(f"On the other desk: olive-compass unpack {os.path.basename(args.file)}")
     return 0
-
-
-def _stacks(desk: Desk, files: Mapping[str, bytes]) -> dict[str, tuple[str, ...]]:
-    """The schemes of the bundle that count here, by application."""
-    packed = {tuple(path[:-5].split("/")[1:]) for path in files if path.startswith("schemes/")}
-    return {
-        app: tuple(name for name in desk.stack_names(app) if (app, name) in packed)
-        for app in sorted({each[0] for each in packed})
-    }
 
 
 def _scope(

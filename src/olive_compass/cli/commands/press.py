@@ -19,6 +19,7 @@ from olive_compass.core.answers.press import (
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import restricted
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -64,7 +65,7 @@ class PressOptions(Common, kw_only=True):
 def run(args: PressOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
     pick.show_keys(args.keys_as, context, desk, [args.app])
-    stack = pick.only(desk.stack(desk.app_name(args.app)), args.only)
+    stack = restricted(desk.stack(desk.app_name(args.app)), args.only)
     modes = pick.mode_or_all(stack.app, args.mode)
     keymap = Keymap(stack, desk.keyboard)
     if args.live:

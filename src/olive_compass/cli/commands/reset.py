@@ -13,6 +13,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.schemes.resetting import Part
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -60,7 +61,7 @@ def run(args: ResetOptions, context: Surroundings) -> int:
 
 
 def _prepare(desk: Desk, context: Surroundings, args: ResetOptions) -> Work:
-    view = pick.view(desk, desk.app_name(args.app))
+    view = app_view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     goal = None
     if args.as_in != FACTORY:

@@ -21,6 +21,7 @@ from olive_compass.core.savings.savings_of_keys import (
 )
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 
 GROUP = "save time"
 ORDER = 20
@@ -71,7 +72,7 @@ def run(args: SavingsOptions, context: Surroundings) -> int:
         return _apps(args.since, args.seat, args.json, context, desk, times)
     app = desk.app_name(args.app)
     usage = usage_for(desk, app, args.since, args.seat)
-    view = pick.view(desk, app)
+    view = app_view(desk, app)
     answer = savings_of(view, usage, times)
     sums, listed = answer.whole, answer.from_lists
     if args.json:

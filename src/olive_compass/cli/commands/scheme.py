@@ -33,9 +33,8 @@ from olive_compass.desk.formats.desk_file import with_stack
 from olive_compass.desk.paths import DESK_FILE, scheme_path
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
-from olive_compass.desk.texts.toml_editor import with_top
+from olive_compass.desk.writing.stacks import copied_scheme
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
 
 GROUP = "first steps"
 ORDER = 40
@@ -194,7 +193,7 @@ def new_scheme(args: SchemeNewOptions, context: Surroundings) -> int:
         )
         data = scheme_writing.new_text(scheme)
     else:
-        scheme, data = _copied(desk, app, args.origin, args.layer, name)
+        scheme, data = copied_scheme(desk, app, args.origin, args.layer, name)
     files = [FileChange(path, None, data)]
     counts = all(each.layer != scheme.layer for each in stack.schemes)
     line = f"To make it active: olive-compass scheme use {app.name}/{name}"
@@ -204,19 +203,6 @@ def new_scheme(args: SchemeNewOptions, context: Surroundings) -> int:
         line = f"It is active now. Order: {order}."
     summary = f"{app.title}: created scheme {name}, {scheme.layer}, based on {scheme.based_on}"
     return keep(writing_of(args), context, desk, files, summary, (line,), app=app.name, scheme=name)
-
-
-def _copied(
-    desk: Desk, app: App, asked_origin: str, asked_layer: str | None, name: str
-) -> tuple[Scheme, bytes]:
-    """A copy of another scheme's file, comments and all, with its own name and layer."""
-    origin = desk.scheme(app, asked_origin.rpartition("/")[2])
-    layer = scheme_layer(asked_layer or "") or origin.layer
-    data = desk.bytes(scheme_path(app.name, origin.name))
-    for key, value in (("layer", layer), ("based-on", origin.name)):
-        data = with_top(data, key, value)
-    scheme = replace(origin, name=name, layer=layer, based_on=origin.name)
-    return scheme, data
 
 
 class SchemeUseOptions(WriteOptions, kw_only=True):

@@ -19,6 +19,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine, sheet_groups
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import restricted
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -111,7 +112,7 @@ def _sheet(
     desk: Desk,
     name: str,
 ) -> tuple[Keymap, list[SheetGroup], str | None]:
-    stack = pick.only(desk.stack(name), only)
+    stack = restricted(desk.stack(name), only)
     mode = None
     if asked_mode:
         mode = pick.mode(stack.app, asked_mode)

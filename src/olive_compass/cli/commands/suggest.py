@@ -29,6 +29,7 @@ from olive_compass.core.savings.solving import Demand
 from olive_compass.core.savings.suggesting import LeftOut, Plan, Suggestion, suggest
 from olive_compass.core.usage.summing import NOTHING
 from olive_compass.core.wording import by_number, counted
+from olive_compass.desk.views import judging_view
 from olive_compass.errors import UserError
 
 GROUP = "save time"
@@ -111,7 +112,7 @@ class SuggestOptions(WriteOptions, kw_only=True):
 
 def run(args: SuggestOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
-    view = pick.judging_view(desk, desk.app_name(args.app))
+    view = judging_view(desk, desk.app_name(args.app))
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)
     usage = usage_of_all(desk, args.since, args.seat).get(view.app.name, NOTHING)
     times = times_of(args.model, desk)

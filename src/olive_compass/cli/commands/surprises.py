@@ -6,9 +6,9 @@ from olive_compass.cli import pick
 from olive_compass.cli.looking.surprises import guest_card, show_surprises
 from olive_compass.cli.options import PaperOptions, app_argument, json_option
 from olive_compass.cli.output.papers import paper_options, table_options, wanted
-from olive_compass.cli.sharing.sides import stack_down_from
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.desk.comparing import stack_down_from
 
 GROUP = "look, check"
 ORDER = 20

@@ -21,6 +21,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.roses import RosePlace, differing, places
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -173,7 +174,7 @@ def _cell(keymap: Keymap, rose: list[RosePlace], bearing: int) -> str:
 
 
 def _prepare(desk: Desk, args: SwipesCopyOptions) -> Work:
-    view = pick.view(desk, desk.app_name(args.app))
+    view = app_view(desk, desk.app_name(args.app))
     app = view.app
     origin, goal = pick.mode(app, args.origin), pick.mode(app, args.goal)
     scheme = pick.scheme_to_write(desk, view.stack, args.scheme)

@@ -1,7 +1,6 @@
 """``unpack``: takes a bundle in, after showing what it would change."""
 
 import argparse
-import os
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
@@ -9,25 +8,22 @@ from olive_compass.cli.files import read_file
 from olive_compass.cli.options import WriteOptions, despite_guard_option, write_options, yes_option
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
-from olive_compass.cli.sharing.sides import compare_desks
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
-from olive_compass.core.changes.change import Change
-from olive_compass.core.changes.take_over import TakeOver, take_over
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.bundles import Bundle, unpack
+from olive_compass.desk.comparing import compare_desks
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats import desk_file, system_file
+from olive_compass.desk.formats import system_file
 from olive_compass.desk.formats.desk_file import with_stack
-from olive_compass.desk.formats.system_file import SystemKey
-from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE, scheme_path
+from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
 from olive_compass.desk.storage.file_names import twin_of
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.trying import try_reading
+from olive_compass.desk.unpacking import for_this_platform, taken_over
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
 
 GROUP = "share"
 ORDER = 60
@@ -78,7 +74,7 @@ def run(args: UnpackOptions, context: Surroundings) -> int:
 
 def _unpack(args: UnpackOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
-    bundle = _for_this_platform(desk, unpack(read_file(context, args.file), args.file))
+    bundle = for_this_platform(desk, unpack(read_file(context, args.file), args.file))
     fresh, collisions, alike = _sorted_out(args.settings, desk, bundle)
     # What would be taken if all that differs were: so a person sees it before answering.
     announced = [*fresh, *(collisions if args.if_taken != "keep" else ())]
@@ -107,34 +103,6 @@ def _unpack(args: UnpackOptions, context: Surroundings) -> int:
     return 0
 
 
-def _for_this_platform(desk: Desk, bundle: Bundle) -> Bundle:
-    """The bundle with the system's keys as this desk is to have them: what operating systems of other
-    platforms take there is kept beside what ours takes, and never counts in its place."""
-    theirs = bundle.files.get(SYSTEM_FILE)
-    if theirs is None:
-        return bundle
-    stated = desk_file.read(
-        bundle.files.get(DESK_FILE) or desk.bytes(DESK_FILE), DESK_FILE
-    ).platform
-    keys: dict[str, list[SystemKey]] = {}
-    for key in system_file.read_all(theirs, SYSTEM_FILE):
-        keys.setdefault(stated if key.table == system_file.STATED else key.table, []).append(key)
-    ours = _now(desk, SYSTEM_FILE)
-    here = desk_file.read(desk.bytes(DESK_FILE), DESK_FILE).platform
-    known = {
-        here if key.table == system_file.STATED else key.table
-        for key in system_file.read_all(ours, SYSTEM_FILE)
-    }
-    own = desk.settings.platform
-    if set(keys) <= {own} and here == stated:
-        return bundle
-    data = ours or system_file.new_text({}, own)
-    for platform, each in keys.items():
-        if platform not in known:
-            data = system_file.with_platform(data, platform, each)
-    return replace(bundle, files={**bundle.files, SYSTEM_FILE: data})
-
-
 def _refuse_unreadable(file: str, after: Desk, chosen: list[str]) -> None:
     """Raises ``UserError`` where a file of the bundle cannot be read.
 
@@ -158,11 +126,11 @@ def _changes(
 
     Raises ``UserError`` where one of them cannot be read.
     """
-    changes = [FileChange(name, _now(desk, name), bundle.files[name]) for name in chosen]
+    changes = [FileChange(name, desk.bytes_or_none(name), bundle.files[name]) for name in chosen]
     after = desk.with_files(changes)
     _refuse_unreadable(file, after, chosen)
     data, lines = after.bytes(DESK_FILE), []
-    for change in _taken_over(desk, after, bundle, chosen):
+    for change in taken_over(desk, after, bundle, chosen):
         for stack in change.stacks:
             app, names = stack.app, stack.names
             if names != after.stack_names(app) or app not in after.settings.stacks:
@@ -173,26 +141,6 @@ def _changes(
         changes = [each for each in changes if each.path != DESK_FILE]
         changes.append(desk.change_of(DESK_FILE, data))
     return changes, lines
-
-
-def _taken_over(desk: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> list[Change]:
-    """What becomes of the stack of each application that gets new schemes."""
-    found = []
-    for app in after.app_names():
-        names = after.scheme_names(app)
-        known = []
-        if app in desk.app_names():
-            known = desk.scheme_names(app)
-        # A scheme that was here keeps its place: whoever put it there decided about that.
-        new = [n for n in names if scheme_path(app, n) in chosen and n not in known]
-        if not new:
-            continue
-        about = after.app(app)
-        here = after.settings.stacks.get(app) or tuple(known and desk.stack_names(app))
-        there = bundle.stacks.get(app, tuple(new))
-        schemes = tuple(after.scheme(about, name) for name in names)
-        found.append(take_over(TakeOver(app=app, schemes=schemes, here=here, there=there, new=new)))
-    return found
 
 
 def _sorted_out(
@@ -211,7 +159,7 @@ def _sorted_out(
             )
         if name == DESK_FILE and not settings:
             continue
-        now = _now(desk, name)
+        now = desk.bytes_or_none(name)
         if name == SYSTEM_FILE and now in _UNTOUCHED:
             # A new desk has the keys of its platform; nobody has decided about them yet.
             now = None
@@ -282,10 +230,3 @@ def _settled(if_taken: str | None, context: Surroundings, collisions: list[str])
         if answer.lower().startswith("t"):
             chosen.append(name)
     return chosen
-
-
-def _now(desk: Desk, name: str) -> bytes | None:
-    """The file as it is here, None where there is none."""
-    if not os.path.isfile(os.path.join(desk.root, name)):
-        return None
-    return desk.bytes(name)

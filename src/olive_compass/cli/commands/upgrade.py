@@ -4,13 +4,7 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
-from olive_compass.cli.intake.reading import (
-    ListingOptions,
-    ReadingOptions,
-    read_for,
-    said_of,
-    wished,
-)
+from olive_compass.cli.intake.reading import ListingOptions, read_for, said_of
 from olive_compass.cli.looking.upgrade_tables import print_upgrade, upgrade_json
 from olive_compass.cli.options import (
     app_argument,
@@ -23,17 +17,15 @@ from olive_compass.cli.options import (
 )
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.app import App, Catalogue
+from olive_compass.core.apps.app import App
 from olive_compass.core.changes.change import Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
 from olive_compass.core.schemes.objections.kind import GUARD
 from olive_compass.core.wording import conditional, counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats import app_writing, catalogue_file, scheme_writing
-from olive_compass.desk.paths import app_path, catalogue_path, scheme_path
-from olive_compass.desk.storage.records import FileChange, changing
+from olive_compass.desk.views import app_view
+from olive_compass.desk.writing.versions import named_elsewhere, upgraded_files
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
 
 GROUP = "application"
 ORDER = 10
@@ -86,7 +78,7 @@ def run(args: UpgradeOptions, context: Surroundings) -> int:
 
 def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
-    view = pick.view(desk, desk.app_name(args.app))
+    view = app_view(desk, desk.app_name(args.app))
     old = view.app
     said = said_of(args)
     listing = read_for(said, args.listing, context, desk, old)
@@ -99,7 +91,7 @@ def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
     request = TakeVersion(
         listed=listing.catalogue,
         version=args.version or "",
-        used=_used(desk, old),
+        used=named_elsewhere(desk, old),
         forget=tuple(args.forget),
         keep_in=keep_in,
         answers=Answers(despite=frozenset(args.despite)),
@@ -115,7 +107,7 @@ def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
     if change.already:
         context.report("The application is as it was; nothing was changed.")
         return 0
-    changes = _files(said, desk, change)
+    changes = upgraded_files(said, desk, change)
     what = f"{old.title}: upgraded to {found.app.version or 'a new version'}"
     files = ", ".join(each.path for each in changes)
     if args.dry_run:
@@ -139,42 +131,3 @@ def _check_guards(context: Surroundings, desk: Desk, old: App, change: Change) -
         # Only a guard stands in the way here: moved factory keys are reported, not asked about.
         if question.what == GUARD:
             refuse_guard(desk, old.name, question)
-
-
-def _used(desk: Desk, app: App) -> frozenset[str]:
-    """The commands that macros, trays, vias and purposes name."""
-    steps = (step.command for macro in desk.macros(app.name).values() for step in macro.steps)
-    linked = (id_ for purpose in desk.purposes.all for id_ in purpose.commands(app.name))
-    on_trays = (item for tray in desk.trays(app.name) for item in tray.items)
-    shown = (each.through for each in app.vias.values())
-    return frozenset((*steps, *linked, *on_trays, *shown))
-
-
-def _files(said: ReadingOptions, desk: Desk, change: Change) -> list[FileChange]:
-    """The files of the new version: catalogue, version, and the schemes."""
-    changes = []
-    for app in change.apps:
-        before, after = app.before, app.after
-        own = after.catalogue.listed
-        old = before.catalogue.listed
-        catalogue, about = catalogue_path(after.name), app_path(after.name)
-        # The same commands are not written again only because a person's file is laid out otherwise.
-        if [replace(c, line=0) for c in own] != [replace(c, line=0) for c in old]:
-            data = catalogue_file.write(Catalogue(own), desk.settings.platform)
-            changes.append(desk.change_of(catalogue, data))
-        version = app_writing.with_version(desk.bytes(about), after.version)
-        version = app_writing.with_reading(version, wished(said, desk.reading(after.name)))
-        version = app_writing.with_spelling(version, {**after.spelling, **said.spell})
-        version = app_writing.with_ids(version, after.ids)
-        changes.append(desk.change_of(about, version))
-    for edit in change.edits:
-        before_, after_ = edit.before, edit.after
-        path = scheme_path(after_.app, after_.name)
-        data = desk.bytes(path)
-        if after_.based_on != before_.based_on:
-            data = scheme_writing.with_base(data, after_.based_on)
-        edited = scheme_writing.edited(
-            data, replace(before_, based_on=after_.based_on), after_, path
-        )
-        changes.append(desk.change_of(path, edited))
-    return changing(changes)

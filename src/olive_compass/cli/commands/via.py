@@ -4,7 +4,6 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import exit_status, pick
-from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.options import WriteOptions, app_argument, command_argument, write_options
@@ -16,6 +15,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_file, app_writing
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.writing.app_files import about_file
 from olive_compass.errors import UserError
 
 GROUP = "automate"

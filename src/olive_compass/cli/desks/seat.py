@@ -6,7 +6,6 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.changing.saving import save
-from olive_compass.cli.desks.system_keys import keys_of_platform
 from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
@@ -18,6 +17,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.desk_file import HANDS, DeskFile, Hand
 from olive_compass.desk.formats.seat_file import SEAT_FILE, read, with_value, with_values
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.writing.system_keys import keys_of_platform
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

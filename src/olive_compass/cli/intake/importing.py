@@ -7,7 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
 from olive_compass.cli.changing.saving import retry_on_conflict
 from olive_compass.cli.files import STANDARD_INPUT, read_file
-from olive_compass.cli.intake.import_files import ImportRequest, file_change, import_files
+from olive_compass.cli.intake.import_files import import_files
 from olive_compass.cli.intake.questions import (
     ask_columns,
     ask_for_listing,
@@ -15,15 +15,7 @@ from olive_compass.cli.intake.questions import (
     ask_headings,
     ask_words,
 )
-from olive_compass.cli.intake.reading import (
-    NAME_COLUMN,
-    ListingOptions,
-    listing_by,
-    request_of,
-    rows_of,
-    said_of,
-    wished,
-)
+from olive_compass.cli.intake.reading import NAME_COLUMN, ListingOptions, said_of
 from olive_compass.cli.intake.report import (
     say_what_was_read,
 )
@@ -41,9 +33,11 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_writing, catalogue_file
 from olive_compass.desk.formats.app_file import Reading
+from olive_compass.desk.importing.readings import listing_by, reading_wished, request_of, rows_of
 from olive_compass.desk.importing.source import Read
 from olive_compass.desk.paths import app_path, catalogue_path
 from olive_compass.desk.storage.file_names import checked_name
+from olive_compass.desk.writing.listing_files import ImportRequest
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -185,11 +179,11 @@ def _empty(request: ImportRequest, writing: Writing, context: Surroundings, desk
         guessed=frozenset() if said else frozenset(["duplicates"]),
     )
     files = [
-        file_change(
-            desk, catalogue_path(name), catalogue_file.write(Catalogue(()), desk.settings.platform)
+        desk.change_of(
+            catalogue_path(name), catalogue_file.write(Catalogue(()), desk.settings.platform)
         ),
-        file_change(
-            desk, app_path(name), app_writing.new_text(title, request.version or "", (), rules)
+        desk.change_of(
+            app_path(name), app_writing.new_text(title, request.version or "", (), rules)
         ),
     ]
     lines = (f"Add its commands: olive-compass app command add {name} TITLE --menu MENU --key KEY",)
@@ -235,7 +229,7 @@ def _asked(
     listing: Listing,
 ) -> tuple[dict[str, str], ImportRequest]:
     """What a person answers of all that is in doubt in a listing, each asked once."""
-    kept = wished(request.said, desk.reading(existing) if existing else Reading())
+    kept = reading_wished(request.said, desk.reading(existing) if existing else Reading())
     if learnt := ask_words(context, listing.unknown):
         words = words | learnt
         _, _, listing = _read(request, context, desk, existing, words)
@@ -258,7 +252,7 @@ def _read(
     words: Mapping[str, str],
 ) -> tuple[str, Read, Listing]:
     data = request.data
-    reading = wished(request.said, desk.reading(existing) if existing else Reading())
+    reading = reading_wished(request.said, desk.reading(existing) if existing else Reading())
     with waiting(context, "Reading the listing", len(data) > 500_000):
         typed = None
         if request.runs is not None:

@@ -9,7 +9,7 @@ from typing import Any
 
 from olive_compass.cli.files import STANDARD_INPUT, read_file
 from olive_compass.cli.intake.guesses import rule_text
-from olive_compass.cli.intake.reading import ReadingOptions, spelt
+from olive_compass.cli.intake.reading import spelt
 from olive_compass.cli.intake.report import MOST_SHOWN
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
@@ -25,6 +25,7 @@ from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import by_number, capital, counted
 from olive_compass.counts import parse_count
+from olive_compass.desk.importing.readings import ReadingOptions
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -14,6 +14,7 @@ from olive_compass.core.schemes.board import BoardKey, board_keys, otherwise
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.free import modifier_groups
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import restricted
 from olive_compass.errors import UserError
 
 
@@ -66,12 +67,12 @@ class BoardOptions(Common, kw_only=True):
 
 def asked(args: BoardOptions, desk: Desk) -> BoardQuery:
     """What the options say; raises ``UserError``."""
-    stack = pick.only(desk.stack(desk.app_name(args.app)), args.only)
+    stack = restricted(desk.stack(desk.app_name(args.app)), args.only)
     modes = pick.mode_or_all(stack.app, args.mode)
     keymap = Keymap(stack, desk.keyboard)
     against = None
     if args.against:
-        from olive_compass.cli.sharing.sides import stack_down_from
+        from olive_compass.desk.comparing import stack_down_from
 
         against = Keymap(stack_down_from(desk, stack.app.name, args.against), desk.keyboard)
     uses = None

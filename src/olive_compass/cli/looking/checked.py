@@ -109,7 +109,7 @@ def _by_several(
 
 def _tell(root: str, cache: str, apps: list[str]) -> list[str] | None:
     """Keeps what applications tell each other of their presses; gives their names."""
-    from olive_compass.cli.looking.neighbours import across
+    from olive_compass.desk.views import across
 
     desk = Desk(root)
     desk.cache = cache
@@ -138,8 +138,8 @@ def _look(
 
 def _views(desk: Desk, apps: Sequence[str], keyboard: str) -> "list[View]":
     # Loaded here: where nothing changed, nothing is looked for.
-    from olive_compass.cli.viewing import views_of
     from olive_compass.desk import keyboards
+    from olive_compass.desk.views import views_of
 
     board = desk.keyboard
     if keyboard:
@@ -180,7 +180,7 @@ def as_json(desk: Desk, view: "View", finding: "Finding") -> dict[str, Any]:
     # Loaded here: where nothing changed, nothing is said anew.
 
     from olive_compass.cli.terminal.action_lines import line_of
-    from olive_compass.cli.words import file_and_line
+    from olive_compass.desk.source_lines import file_and_line
 
     places = []
     for each in finding.places:

@@ -35,6 +35,7 @@ from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.traits import not_assignable_says
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.source_lines import file_and_line_text
 
 
 def answer_json(desk: Desk, keymap: Keymap, answer: PressAnswer) -> dict[str, Any]:
@@ -182,7 +183,7 @@ def _what_decided(
         name = ""
         if claim.command and len(outcome.winners) > 1:
             name = f"{claim.command}: "
-        fields.append(("decided by", f"{name}{label}; {words.where(desk, keymap, claim)}"))
+        fields.append(("decided by", f"{name}{label}; {file_and_line_text(desk, keymap, claim)}"))
         fields.append(("why", claim.why))
     fields += _about(keymap, outcome, titles)
     fields += [("by a trick", text) for each in here.tricks for text in _trick(keymap, each)]
@@ -293,7 +294,7 @@ def _claim(desk: Desk, keymap: Keymap, claim: Claim) -> str:
     name = words.meaning_or_muted(keymap, claim.does)
     return (
         f"{claim.trigger} {name} ({words.source(claim)}, {words.in_modes([claim.mode])}; "
-        f"{words.where(desk, keymap, claim)})"
+        f"{file_and_line_text(desk, keymap, claim)})"
     )
 
 

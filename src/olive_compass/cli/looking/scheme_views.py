@@ -20,7 +20,7 @@ from olive_compass.core.schemes.layers import FACTORY, MENUS, RESERVED, SYSTEM, 
 from olive_compass.core.wording import clause, yes_or_no
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import SYSTEM_FILE, app_path, catalogue_path, scheme_path
-from olive_compass.structs import replace
+from olive_compass.desk.tallies import seconds_saved_by_scheme
 
 
 class SchemeListOptions(Common, kw_only=True):
@@ -75,27 +75,6 @@ def list_schemes(args: SchemeListOptions, context: Surroundings) -> int:
     return exit_status.found(rows)
 
 
-def _seconds_saved(
-    desk: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False
-) -> float | None:
-    """The seconds a week that the scheme saves against the layers without it, None where nothing was
-    counted."""
-    if not desk.tally_names():
-        return None
-    from olive_compass.cli.looking.tallies import seconds_saved
-    from olive_compass.core.changes.view import AppView
-
-    stack, settings = keymap.stack, desk.settings
-    others = tuple(each for each in stack.schemes if each.name != scheme.name)
-    without = replace(stack, schemes=others)
-    # CommandSavings is always against something: here the same stack, but for this scheme.
-    view = AppView(without, desk.keyboard, settings.weights, {}, settings.hand)
-    found = seconds_saved(desk, view, keymap, by_key)
-    if found is None:
-        return None
-    return round(found, 1)
-
-
 class SchemeShowOptions(Common, kw_only=True):
     """The options of ``scheme show``."""
 
@@ -122,7 +101,7 @@ def show_scheme(args: SchemeShowOptions, context: Surroundings) -> int:
         factory=app.catalogue.keyed_count,
     )
     decisions = _decisions(desk, keymap, scheme)
-    saved = _seconds_saved(desk, keymap, scheme)
+    saved = seconds_saved_by_scheme(desk, keymap, scheme)
     if args.json:
         context.json(_as_json(scheme, counts, saved, decisions))
         return 0
@@ -200,7 +179,7 @@ def _print_about(
     if saved is not None:
         from olive_compass.cli.looking.tallies import saying
 
-        could = _seconds_saved(desk, keymap, scheme, by_key=True) or 0.0
+        could = seconds_saved_by_scheme(desk, keymap, scheme, by_key=True) or 0.0
         fields += [
             ("savings", f"{saying(saved)} as hands go now, against the layers without it"),
             ("could be", f"{saying(could)} if every key were pressed"),

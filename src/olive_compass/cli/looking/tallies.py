@@ -12,7 +12,7 @@ from olive_compass.core.usage.summing import NOTHING, Usage, by_app, together
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.tallies import usage_by_app, whole_tally
+from olive_compass.desk.tallies import seconds_saved, usage_by_app, whole_tally
 from olive_compass.errors import UserError
 
 
@@ -82,18 +82,6 @@ def since_and_seat(parser: argparse.ArgumentParser) -> None:
         "--since", default="", metavar="DAY", help="only from this day on: 2026-10-01"
     )
     parser.add_argument("--seat", default="", metavar="NAME", help="show this person's counts only")
-
-
-def seconds_saved(desk: Desk, view: View, after: Keymap, by_key: bool = False) -> float | None:
-    """The seconds a week that other keys save (below 0: cost) by what was counted; None where nothing was;
-    ``by_key``: if hands went for the keys always."""
-    from olive_compass.core.savings.model import DEFAULT, changed
-    from olive_compass.core.savings.savings_of_keys import seconds_by_change
-
-    usage = usage_by_app(desk).get(view.app.name)
-    if usage is None:
-        return None
-    return seconds_by_change(view, after, usage, changed(DEFAULT, desk.settings.model), by_key)
 
 
 def savings_text(desk: Desk, view: View, after: Keymap) -> str:

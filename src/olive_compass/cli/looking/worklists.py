@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import exit_status, pick
-from olive_compass.cli.intake.reading import ListingOptions, ReadingOptions, read_for, said_of
+from olive_compass.cli.intake.reading import ListingOptions, read_for, said_of
 from olive_compass.cli.output.forms import give
 from olive_compass.cli.output.papers import printing_of, wanted
 from olive_compass.cli.surroundings import Surroundings
@@ -29,6 +29,7 @@ from olive_compass.core.trays import manual_steps
 from olive_compass.core.trays.manual_steps import TrayStep, tray_steps
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.importing.readings import ReadingOptions
 from olive_compass.drawing.forms import form_called
 
 if TYPE_CHECKING:

@@ -23,6 +23,7 @@ from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.macro import PREFIX, Macro, Step, reference
 from olive_compass.core.wording import capital, clause, counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -55,7 +56,7 @@ def edit(args: MacroEditOptions, context: Surroundings) -> int:
 
 def _prepare(args: MacroEditOptions, context: Surroundings, desk: Desk) -> Work:
     app, macro = macro_named(desk, args.which, context)
-    view = pick.view(desk, app.name)
+    view = app_view(desk, app.name)
     wanted = _REQUESTS[args.verb](desk, view, args, context)
 
     def ask(question: Question, answers: Answers) -> Answers:
@@ -79,7 +80,7 @@ def _has_to_tidy(args: MacroEditOptions, context: Surroundings) -> bool:
     """Whether there is something to tidy; says that there is not, and shows what a dry run would do."""
     desk = pick.desk(args, context)
     app, macro = macro_named(desk, args.which, context)
-    view = pick.view(desk, app.name)
+    view = app_view(desk, app.name)
     change = core.edit_macro(view, core.EditMacro(macro, core.Tidy()))
     if change.already and not args.json:
         context.report(

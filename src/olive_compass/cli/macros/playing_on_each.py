@@ -17,6 +17,7 @@ from olive_compass.core.macros.played import Played
 from olive_compass.core.macros.playing import World, play
 from olive_compass.desk.formats import document_file
 from olive_compass.errors import UserError
+from olive_compass.simulator.sameness import signature
 
 
 class _OnOne(Struct, frozen=True, kw_only=True):
@@ -42,9 +43,9 @@ def play_on_each(
         document = document_file.read(read_file(context, path), path)
         results.append((os.path.basename(path), document, play(at_hand, macro, document, answers)))
     # What most documents have in common is taken for right: the odd one out is what a person looks for.
-    usual = Counter(_signature(d, p) for _, d, p in results).most_common(1)[0][0]
+    usual = Counter(signature(d, p) for _, d, p in results).most_common(1)[0][0]
     plays = [
-        _OnOne(name=n, document=d, played=p, differs=_signature(d, p) != usual)
+        _OnOne(name=n, document=d, played=p, differs=signature(d, p) != usual)
         for n, d, p in results
     ]
     if as_json:
@@ -104,24 +105,6 @@ def _verdict(plays: list[_OnOne]) -> str:
         f"Played on {len(plays)} documents, nothing was written: "
         f"{' and '.join(parts) or 'the result is the same on each'}."
     )
-
-
-def _signature(before: Document, played: Played) -> tuple[object, ...]:
-    """What a play did, in a form that is the same wherever it did the same."""
-    old, new = before.by_id, played.document.by_id
-    # Without ids and places: those differ from document to document though the same was done.
-    made = tuple(
-        (thing.what, tuple(sorted(thing.values.items())))
-        for id_, thing in new.items()
-        if id_ not in old
-    )
-    gone = len([id_ for id_ in old if id_ not in new])
-    settings = tuple(sorted(played.document.settings.items()))
-    steps = tuple((done.path, done.command, done.outcome) for done in played.done)
-    stop = ""
-    if played.stopped:
-        stop = played.stopped.path
-    return made, gone, settings, steps, played.document.mode, stop
 
 
 def played_json(macro: Macro, document: Document, played: Played) -> dict[str, Any]:

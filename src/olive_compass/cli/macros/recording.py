@@ -32,8 +32,9 @@ from olive_compass.core.schemes.traits import where_it_can_count
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.log_file import Log, read_stream
-from olive_compass.desk.storage.changed_files import changed_macro, changed_scheme
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.views import judging_view
+from olive_compass.desk.writing.changed_files import changed_macro, changed_scheme
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -172,7 +173,7 @@ def _key_change(
     desk: Desk, app: App, macro: Macro, key: str, named: str | None, why: str
 ) -> tuple[FileChange, str]:
     """The scheme with a free key on the new macro; raises ``UserError`` where it is not free."""
-    view = pick.judging_view(desk, app.name)
+    view = judging_view(desk, app.name)
     view.macros = {**view.macros, macro.name: macro}
     scheme = pick.scheme_to_write(desk, view.stack, named)
     trigger = pick.trigger(app, key)

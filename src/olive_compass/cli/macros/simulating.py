@@ -3,7 +3,7 @@
 import os
 from typing import Any
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
 from olive_compass.cli.looking.tallies import tally_or_logs
@@ -19,9 +19,10 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import document_file, log_file
-from olive_compass.desk.storage.changed_files import changed_macro
+from olive_compass.desk.source_lines import file_and_line_text
 from olive_compass.desk.storage.plain_file import read_whole
 from olive_compass.desk.storage.saving import write_atomically, write_on_desk
+from olive_compass.desk.writing.changed_files import changed_macro
 from olive_compass.errors import UserError
 from olive_compass.simulator.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.simulator.script import Leave, do_line, holds
@@ -113,7 +114,7 @@ def _session(
         return context.now().isoformat(timespec="seconds")
 
     def where(claim: Any) -> str:
-        return words.where(desk, keymap, claim)
+        return file_and_line_text(desk, keymap, claim)
 
     past = tally_or_logs(desk, app, context) if any(t.fill for t in app.trays) else {}
     return Session(keymap, desk.macros(name), document, clock, where, past)

@@ -26,11 +26,11 @@ from olive_compass.core.plain import one_line
 from olive_compass.core.wording import counted
 from olive_compass.desk.formats import macro_file
 from olive_compass.desk.paths import macro_path
-from olive_compass.desk.storage.changed_files import changed_macro
 from olive_compass.desk.texts import json_text
 from olive_compass.desk.texts.csv_text import each_row
 from olive_compass.desk.texts.json_text import load as load_json
 from olive_compass.desk.texts.schemas import refuse_together
+from olive_compass.desk.writing.changed_files import changed_macro
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

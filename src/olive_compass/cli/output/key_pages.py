@@ -20,6 +20,7 @@ from olive_compass.core.schemes.roses import RosePlace, differing, places
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.source_lines import file_and_line_text
 
 if TYPE_CHECKING:
     from olive_compass.cli.surroundings import Surroundings
@@ -156,7 +157,7 @@ def _keys_with(
 def _decided_by(desk: Desk, keymap: Keymap, claim: Claim) -> str:
     """Who gives a key its command, in which modes, file and line, and why."""
     why = clause(": {}", claim.why)
-    where = words.where(desk, keymap, claim)
+    where = file_and_line_text(desk, keymap, claim)
     return f"by {words.source(claim)}, {words.in_modes([claim.mode])} ({where}){why}"
 
 

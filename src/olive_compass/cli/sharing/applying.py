@@ -4,8 +4,6 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from typing import Any
 
-from msgspec import Struct
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.saving import confirm, save
@@ -21,9 +19,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.apply_set import ApplySet
 from olive_compass.core.changes.apply_set import apply_set as action
 from olive_compass.core.changes.change import Answers, Change, after_edits
-from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.sharing.keysets import KeySet
@@ -31,20 +27,9 @@ from olive_compass.core.sharing.planned import ABSENT, ADOPTED, ALREADY, BLOCKED
 from olive_compass.core.sharing.sameness import DAYS, Practice, habits
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats import scheme_writing
-from olive_compass.desk.formats.desk_file import with_stack
-from olive_compass.desk.paths import DESK_FILE, scheme_path
-from olive_compass.desk.storage.changed_files import changed_scheme
-from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.views import app_view
+from olive_compass.desk.writing.plans import Recipient, files_of_plans, keymaps_of_plans
 from olive_compass.errors import UserError
-
-
-class Target(Struct, frozen=True):
-    """An application with the scheme that a set is written into, which may be new."""
-
-    view: AppView
-    scheme: Scheme
-    is_new: bool
 
 
 class KeysetApplyOptions(WriteOptions, kw_only=True):
@@ -64,7 +49,7 @@ def apply_set(args: KeysetApplyOptions, context: Surroundings) -> int:
     plans = _plans(desk, keyset, args.apps, args.scheme)
     _show_plans(args, context, desk, keyset, plans)
     # The plan is shown before it is asked about: the answer is given to what was read.
-    files = _files(desk, plans)
+    files = files_of_plans(desk, plans)
     if not files:
         _report(args.json, context, "All of them have these keys already; nothing was changed.")
         return 0
@@ -89,12 +74,12 @@ def _show_plans(
     context: Surroundings,
     desk: Desk,
     keyset: KeySet,
-    plans: list[tuple[Target, Change]],
+    plans: list[tuple[Recipient, Change]],
 ) -> None:
     """Shows what the set would change in each application, or gives it as JSON."""
     done = practice_of(desk, context)
     if args.json:
-        now, then = _keymaps(desk, plans)
+        now, then = keymaps_of_plans(desk, plans)
         context.json(
             {
                 "name": keyset.name,
@@ -108,37 +93,22 @@ def _show_plans(
         _say_sameness(context, desk, plans, done)
 
 
-def _what_was_done(keyset: KeySet, plans: list[tuple[Target, Change]]) -> str:
+def _what_was_done(keyset: KeySet, plans: list[tuple[Recipient, Change]]) -> str:
     adopted = sum(p.what == ADOPTED for _, c in plans for p in planned_of(c))
     apps = joined(t.view.app.title for t, c in plans if not c.already)
     return f"Key set {keyset.name}: assigned {counted(adopted, 'key')} in {apps}"
 
 
 def _say_sameness(
-    context: Surroundings, desk: Desk, plans: list[tuple[Target, Change]], done: Practice
+    context: Surroundings, desk: Desk, plans: list[tuple[Recipient, Change]], done: Practice
 ) -> None:
     """How many presses do the same in all applications before and after, by what was counted."""
-    before, after = _keymaps(desk, plans)
+    before, after = keymaps_of_plans(desk, plans)
     if text := same_text(desk.purposes, before, done, after):
         context.say(text)
 
 
-def _keymaps(desk: Desk, plans: list[tuple[Target, Change]]) -> tuple[list[Keymap], list[Keymap]]:
-    """The keys of all applications before and after the plans."""
-    planned = {target.view.app.name: (target, change) for target, change in plans}
-    before, after = [], []
-    for name in desk.app_names():
-        if name in planned:
-            target, change = planned[name]
-            before.append(target.view.keymap)
-            after.append(after_edits(target.view, change.edits))
-        else:
-            before.append(Keymap(desk.stack(name), desk.keyboard))
-            after.append(before[-1])
-    return before, after
-
-
-def _savings(desk: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
+def _savings(desk: Desk, plans: list[tuple[Recipient, Change]]) -> Iterator[str]:
     """What the new keys are worth a week, by what was counted."""
     from olive_compass.cli.looking.tallies import savings_text
 
@@ -149,7 +119,7 @@ def _savings(desk: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
 
 def _plans(
     desk: Desk, keyset: KeySet, apps: list[str] | None, scheme: str | None
-) -> list[tuple[Target, Change]]:
+) -> list[tuple[Recipient, Change]]:
     """What applying the set would change, application by application; all of them if none is named.
 
     Raises ``UserError`` where a person must decide first.
@@ -189,7 +159,7 @@ def planned_of(change: Change) -> list[Planned]:
     return [each for each in change.effects if isinstance(each, Planned)]
 
 
-def plan_json(desk: Desk, target: Target, change: Change, done: Practice) -> dict[str, Any]:
+def plan_json(desk: Desk, target: Recipient, change: Change, done: Practice) -> dict[str, Any]:
     """A plan for one application as JSON (docs/json.md)."""
     return {
         "app": target.view.app.name,
@@ -214,14 +184,14 @@ def plan_json(desk: Desk, target: Target, change: Change, done: Practice) -> dic
     }
 
 
-def _target(desk: Desk, name: str, named: str | None) -> Target:
+def _target(desk: Desk, name: str, named: str | None) -> Recipient:
     """The scheme of an application that a set goes into: the named one, new where there is none."""
-    view = pick.view(desk, name)
+    view = app_view(desk, name)
     stack = view.stack
     if named is None:
         personal = [scheme for scheme in stack.schemes if scheme.layer == PERSONAL]
         if personal:
-            return Target(view, personal[0], False)
+            return Recipient(view, personal[0], False)
         named = "mine"
     if named in desk.scheme_names(name):
         scheme = desk.scheme(stack.app, named)
@@ -230,35 +200,20 @@ def _target(desk: Desk, name: str, named: str | None) -> Target:
                 f"The scheme {name}/{named} is not active.",
                 hint=f"Make it active first: olive-compass scheme use {name}/{named}",
             )
-        return Target(view, scheme, False)
+        return Recipient(view, scheme, False)
     based_on = f"factory {stack.app.version}".strip()
     scheme = Scheme(app=name, name=named, layer=PERSONAL, based_on=based_on)
     view.stack = stack.going_by(scheme)
-    return Target(view, scheme, True)
-
-
-def _files(desk: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
-    """The files of the schemes that change, new ones with their place in the stack."""
-    files = []
-    settings = before = desk.bytes(DESK_FILE)
-    for target, change in plans:
-        if change.already:
-            continue
-        (edit,) = change.edits
-        if not target.is_new:
-            files.append(changed_scheme(desk, edit.before, edit.after))
-            continue
-        path = scheme_path(target.view.app.name, target.scheme.name)
-        files.append(FileChange(path, None, scheme_writing.new_text(edit.after)))
-        names = target.view.stack.scheme_names
-        settings = with_stack(settings, target.view.app.name, names)
-    if settings != before:
-        files.append(FileChange(DESK_FILE, before, settings))
-    return files
+    return Recipient(view, scheme, True)
 
 
 def _print_plan(
-    context: Surroundings, desk: Desk, target: Target, change: Change, whole: bool, done: Practice
+    context: Surroundings,
+    desk: Desk,
+    target: Recipient,
+    change: Change,
+    whole: bool,
+    done: Practice,
 ) -> None:
     planned = planned_of(change)
     _print_summary(context, target, Counter(each.what for each in planned))
@@ -274,7 +229,9 @@ def _print_plan(
         )
 
 
-def _print_summary(context: Surroundings, target: Target, counts: Mapping[PlanState, int]) -> None:
+def _print_summary(
+    context: Surroundings, target: Recipient, counts: Mapping[PlanState, int]
+) -> None:
     """The application, the scheme that would change, and how many purposes are adopted, blocked and so on."""
     app = target.view.app
     each = [(counts.get(what, 0), what) for what in (ADOPTED, ALREADY, BLOCKED, ABSENT)]
@@ -291,7 +248,7 @@ def _loss_text(loser: Command, left: tuple[Run, ...]) -> str:
     return f"{loser.title} loses it and keeps {keeps}"
 
 
-def _row(desk: Desk, target: Target, p: Planned, cost: int) -> tuple[str, ...]:
+def _row(desk: Desk, target: Recipient, p: Planned, cost: int) -> tuple[str, ...]:
     known = target.view.app.catalogue.by_id
     purpose = desk.purposes.by_id.get(p.purpose)
     notes = [obstacle_text(desk, target.view, each) for each in p.why]

@@ -1,7 +1,6 @@
 """Delivering keys into an application's own file: where it is, what would change, and writing it."""
 
 import os
-from collections.abc import Iterator
 from typing import Any
 
 from olive_compass.cli import exit_status, pick
@@ -21,16 +20,14 @@ from olive_compass.core.sharing.delivering import (
 )
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats import app_writing, seat_file
-from olive_compass.desk.paths import app_path
 from olive_compass.desk.shortcuts.delivery import state_path, write_state
 from olive_compass.desk.shortcuts.delivery_plans import Plan, plan_delivery
 from olive_compass.desk.shortcuts.delivery_target import Target
+from olive_compass.desk.shortcuts.remembering import remembered
 from olive_compass.desk.storage import places
 from olive_compass.desk.storage.allowing import allow
 from olive_compass.desk.storage.records import FileChange, changing, digest
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
 
 #: What the application's own file is kept as before the first delivery into it.
 BEFORE = ".before-delivery"
@@ -144,24 +141,10 @@ def _files(
     is_first = bool(changes) and found.data is not None and found.last is None
     if is_first and not os.path.lexists(os.path.join(desk.root, backup)):
         changes.append(FileChange(backup, None, found.data))
-    changes += _settings(to, file_format, desk, app, found.path)
+    changes += remembered(to, file_format, desk, app, found.path)
     if changes or found.last is None or found.last.digest != digest(plan.data):
         changes.append(state_of(context, desk, app, found.path, plan.data, plan.keys, plan.deltas))
     return changes
-
-
-def _settings(
-    to: str | None, file_format: str | None, desk: Desk, app: App, path: str
-) -> Iterator[FileChange]:
-    """The settings that remember the place and the format of the file for the next delivery, where they are new."""
-    if to and desk.seat.files.get(app.name) != path:
-        seat = desk.bytes_or_none(seat_file.SEAT_FILE)
-        new = seat_file.with_value(seat, "files", app.name, path)
-        yield FileChange(seat_file.SEAT_FILE, seat, new)
-    if file_format and desk.reading(app.name).file_format != file_format:
-        about = desk.bytes(app_path(app.name))
-        reading = replace(desk.reading(app.name), file_format=file_format, pattern="")
-        yield FileChange(app_path(app.name), about, app_writing.with_reading(about, reading))
 
 
 def state_of(

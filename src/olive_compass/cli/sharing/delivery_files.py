@@ -7,7 +7,10 @@ from olive_compass.core.apps.app import App
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import seat_file
 from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
-from olive_compass.desk.shortcuts.delivery import Delivered, opened, read_state, state_path
+from olive_compass.desk.shortcuts.delivery import (
+    last_delivery,
+    opened,
+)
 from olive_compass.desk.shortcuts.delivery_target import Target
 from olive_compass.desk.shortcuts.shortcuts_file import read
 from olive_compass.desk.storage.plain_file import lies_in, read_whole
@@ -68,7 +71,7 @@ def target(
         data=data,
         text=text,
         content=content,
-        last=_last(desk, app, path),
+        last=last_delivery(desk, app, path),
     )
 
 
@@ -81,17 +84,6 @@ def _content(desk: Desk, path: str, given: str) -> bytes | None:
         return None
     except OSError as error:
         raise UserError(f"This file cannot be read: {error.strerror}.", file=given) from error
-
-
-def _last(desk: Desk, app: App, path: str) -> Delivered | None:
-    """The last delivery into this file, None: there was none."""
-    state = state_path(app.name)
-    if not desk.has(state):
-        return None
-    last = read_state(desk.bytes(state))
-    if last is None or last.file != path:
-        return None
-    return last
 
 
 def is_of_the_desk(path: str) -> bool:

@@ -2,11 +2,11 @@
 
 from typing import Any
 
-from olive_compass.cli.sharing.sides import Section
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, GREEN, OFF, RED, YELLOW
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.sharing.comparing import GONE, NEW, REASON, Difference
+from olive_compass.desk.comparing import Section
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from olive_compass.cli import exit_status, pick, words
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.surroundings import Surroundings
@@ -14,6 +14,8 @@ from olive_compass.core.schemes.places import place
 from olive_compass.core.sharing.keysets import SAME, cell
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
+from olive_compass.desk.source_lines import file_and_line
+from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 
 
@@ -28,7 +30,7 @@ def drift(args: KeysetDriftOptions, context: Surroundings) -> int:
     """Runs ``keyset drift``."""
     desk = pick.desk(args, context)
     keyset = keyset_named(desk, args.name)
-    answer = drift_of(keyset, desk.purposes, (pick.view(desk, name) for name in desk.app_names()))
+    answer = drift_of(keyset, desk.purposes, (app_view(desk, name) for name in desk.app_names()))
     share = answer.consistency
     rows = [_as_json(desk, each) for each in answer.drifted]
     if args.json:
@@ -77,7 +79,7 @@ def _where(desk: Desk, each: Drifted) -> str | None:
     """Where that stands which is in the way of the set."""
     if each.claim is None:
         return None
-    path, line = words.file_and_line(desk, each.view.keymap, place(each.claim))
+    path, line = file_and_line(desk, each.view.keymap, place(each.claim))
     if line:
         return f"{path}:{line}"
     return path

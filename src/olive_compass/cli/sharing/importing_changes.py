@@ -2,7 +2,7 @@
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing import saying
-from olive_compass.cli.changing.running import Work, execute, options_of, written_files
+from olive_compass.cli.changing.running import Work, execute, options_of
 from olive_compass.cli.sharing.delivering import (
     MOST_SHOWN,
     DeliverOptions,
@@ -20,38 +20,23 @@ from olive_compass.core.changes.collect import Collect, NotReached, collect
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.delivering import (
-    ByMode,
     Moved,
-    moved,
 )
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.shortcuts.changed_there import changed_there
 from olive_compass.desk.shortcuts.delivery_target import (
     Target,
     base_and_wish,
-    current_keys,
     form_parts,
     said_by,
-    wanted_there,
 )
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.views import app_view
+from olive_compass.desk.writing.changed_files import written_files
 from olive_compass.errors import UserError
 from olive_compass.near import nearest
 from olive_compass.structs import replace
-
-
-def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[str]]:
-    """What was changed over there since the last delivery, or against what is wanted where there was
-    none; and what the file names that is no command of ours."""
-    if found.last:
-        before: ByMode = found.last.keys
-    else:
-        before = wanted_there(app, keymap, found)
-    known = set(form_parts(app))
-    # What is no command of ours is not ours to import, nor to call missing.
-    now = {id_: keys for id_, keys in said_by(app, found).items() if id_ in known}
-    before = {id_: keys for id_, keys in before.items() if id_ in known}
-    return moved(before, now), current_keys(app, found)[1]
 
 
 def _must_be_there(found: Target) -> None:
@@ -66,7 +51,7 @@ def check(args: DeliverOptions, context: Surroundings) -> int:
     app = keymap.app
     found = target(context, desk, app, args.to, args.file_format)
     _must_be_there(found)
-    changes, strange = _since(app, keymap, found)
+    changes, strange = changed_there(app, keymap, found)
     problems = [each for each in found.content.entries if each.problem]
     since, delivered = "what the desk wants", None
     if found.last:
@@ -104,10 +89,10 @@ def take_in(args: DeliverOptions, context: Surroundings) -> int:
     """Takes what was changed over there in as decisions of a scheme."""
 
     def prepare(desk: Desk) -> Work:
-        view = pick.view(desk, desk.app_name(args.app))
+        view = app_view(desk, desk.app_name(args.app))
         found = target(context, desk, view.app, args.to, args.file_format)
         _must_be_there(found)
-        changes, strange = _since(view.app, view.keymap, found)
+        changes, strange = changed_there(view.app, view.keymap, found)
         # A command that is only misspelt over there has not lost its key.
         misspelt = _misspelt(view.app, strange)
         changes = [each for each in changes if each.now or each.command not in misspelt]

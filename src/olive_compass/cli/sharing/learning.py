@@ -79,8 +79,8 @@ def _found(
 ) -> tuple[Purposes, list[FileChange]]:
     """The purposes with those that were found and are sure, and the file that has them."""
     from olive_compass.cli.sharing.guessing import find, sure_of
-    from olive_compass.cli.sharing.purposes import change_of
     from olive_compass.core.sharing.proposals import accepted
+    from olive_compass.desk.writing.changed_files import changed_purposes
 
     taken = sure_of(find(desk, purposes, context, "", desk.settings.refused))
     if not taken:
@@ -93,7 +93,7 @@ def _found(
         context.report(
             f"Found: {counted(commands, 'command')} for {counted(len(taken), 'purpose')}{rest}."
         )
-    return after, [change_of(desk, after)]
+    return after, [changed_purposes(desk, after)]
 
 
 def _say_doubts(context: Surroundings, name: str, learnt: Learnt, purposes: Purposes) -> None:

@@ -10,15 +10,15 @@ from olive_compass.cli.changing.saving import confirm, save
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.sharing.differences import print_sections, sections_json
-from olive_compass.cli.sharing.house_changes import InTheWay, Pulled, scheme_in, what_changes
+from olive_compass.cli.sharing.house_changes import effects
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
-from olive_compass.core.schemes.claims import in_layer_order
-from olive_compass.core.schemes.layers import FACTORY, HOUSE
+from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats.desk_file import with_house, with_stack
+from olive_compass.desk.formats.desk_file import with_house
+from olive_compass.desk.house import InTheWay, Pulled, what_changes, with_new_schemes
 from olive_compass.desk.paths import DESK_FILE
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
@@ -52,11 +52,12 @@ def pull(args: HousePullOptions, context: Surroundings) -> int:
     for line in pulled.passed_over:
         context.report(f"Passed over: {line}.")
     for each in pulled.in_the_way:
-        context.report(f"Not taken: {each.says}. {_hint(each)}")
+        context.report(f"Not taken: {_says(each)}. {_hint(each)}")
+    does = [line for each in pulled.schemes for line in effects(desk, each)]
     if args.json:
-        context.json(_as_json(source, version, pulled))
+        context.json(_as_json(source, version, pulled, does))
     else:
-        _print(context, desk, pulled)
+        _print(context, desk, pulled, does)
     if not pulled.changes:
         context.report(f"The house's keys are as they were ({version}).")
     elif args.dry_run:
@@ -79,7 +80,7 @@ def _take(
     values: dict[str, object] = {"pulled": version}
     if called:
         values["names"] = called
-    settings = with_house(_with_new_schemes(desk, pulled), values)
+    settings = with_house(with_new_schemes(desk, pulled), values)
     changes = [*pulled, desk.change_of(DESK_FILE, settings)]
     what = f"House: pulled {counted(len(pulled), 'file')}, {version}"
     save(desk, context, changes, what)
@@ -87,44 +88,28 @@ def _take(
     context.report("To undo: olive-compass undo")
 
 
-def _as_json(source: str, version: str, pulled: Pulled) -> dict[str, Any]:
+def _as_json(source: str, version: str, pulled: Pulled, does: list[str]) -> dict[str, Any]:
     return {
         "from": source,
         "version": version,
         "differences": sections_json(pulled.sections),
-        "effects": pulled.effects,
+        "effects": does,
         "in-the-way": [
             {"app": each.app, "scheme": each.name, "ours": each.ours} for each in pulled.in_the_way
         ],
     }
 
 
-def _print(context: Surroundings, desk: Desk, pulled: Pulled) -> None:
-    """Reports the changes in the house and their effects here."""
+def _print(context: Surroundings, desk: Desk, pulled: Pulled, does: list[str]) -> None:
+    """Reports the changes in the house, and what they do to the keys here."""
     if pulled.sections:
         print_sections(context, desk, pulled.sections)
-    if pulled.effects:
+    if does:
         context.say(f"{BOLD}What that does to the active keys here{OFF}")
-    for line in pulled.effects[:MOST_SHIFTS]:
+    for line in does[:MOST_SHIFTS]:
         context.say(f"  {line}")
-    if pulled.effects[MOST_SHIFTS:]:
-        context.say(f"  {DIM}and {len(pulled.effects) - MOST_SHIFTS} more{OFF}")
-
-
-def _with_new_schemes(desk: Desk, changes: list[FileChange]) -> bytes:
-    """The desk's own file, in which first schemes of the house count for their applications."""
-    settings = desk.bytes(DESK_FILE)
-    for change in changes:
-        parts = change.path.split("/")
-        if change.before is not None or parts[0] != "schemes":
-            continue
-        scheme = scheme_in(desk, parts[1], parts[2].removesuffix(".toml"), change.after)
-        stack = desk.stack(parts[1])
-        # A second one beside the first is for a person to choose.
-        if all(each.layer != HOUSE for each in stack.schemes):
-            names = tuple(each.name for each in in_layer_order([*stack.schemes, scheme]))
-            settings = with_stack(settings, parts[1], names)
-    return settings
+    if does[MOST_SHIFTS:]:
+        context.say(f"  {DIM}and {len(does) - MOST_SHIFTS} more{OFF}")
 
 
 @contextmanager
@@ -146,12 +131,17 @@ def _brought(desk: Desk, source: str, context: Surroundings) -> Iterator[tuple[s
 def _another_name(desk: Desk, context: Surroundings, each: InTheWay) -> dict[str, str]:
     """Under which name a scheme of the house is to be taken, asked; raises ``UserError``."""
     if not context.interactive:
-        raise UserError(f"{each.says}; nothing was changed.", hint=_hint(each))
-    context.say(f"{each.says}.")
+        raise UserError(f"{_says(each)}; nothing was changed.", hint=_hint(each))
+    context.say(f"{_says(each)}.")
     name = context.ask(f"What shall that of the house be called here? [Enter: house-{each.name}]")
     taken = (*desk.scheme_names(each.app), FACTORY)
     name = checked_name(name or f"house-{each.name}", "a scheme", taken, taken)
     return {f"{each.app}/{each.name}": name}
+
+
+def _says(each: InTheWay) -> str:
+    has = f"a scheme of that name, {each.app}/{each.ours}, which is not of the house"
+    return f"The house has {each.app}/{each.name}, and this desk has {has}"
 
 
 def _hint(each: InTheWay) -> str:

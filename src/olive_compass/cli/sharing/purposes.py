@@ -14,16 +14,8 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import purposes_file
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.writing.changed_files import changed_purposes
 from olive_compass.errors import UserError
-
-
-def change_of(desk: Desk, after: Purposes) -> FileChange:
-    """The file change that writes ``after``."""
-    has = purposes_file.exists(desk.root)
-    before = None
-    if has:
-        before = desk.bytes(purposes_file.PURPOSES_FILE)
-    return FileChange(purposes_file.PURPOSES_FILE, before, purposes_file.write(after))
 
 
 class PurposeListOptions(Common, kw_only=True):
@@ -150,5 +142,5 @@ def save_purposes(
     """Saves purposes, and ``more`` files with them; with ``--dry-run`` only says what would be."""
     files = []
     if before.all != after.all:
-        files = [change_of(desk, after)]
+        files = [changed_purposes(desk, after)]
     return keep(how, context, desk, files + (more or []), what, tuple(lines or ()))

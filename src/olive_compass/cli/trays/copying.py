@@ -12,7 +12,7 @@ from olive_compass.core.changes.change import TrayEdit
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.trays import NO_PURPOSE, NOBODY, StaysBehind, carried
 from olive_compass.core.wording import capital, counted
-from olive_compass.desk.storage.changed_files import changed_trays
+from olive_compass.desk.writing.changed_files import changed_trays
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

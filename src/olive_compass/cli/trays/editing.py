@@ -23,6 +23,7 @@ from olive_compass.core.plain import one_line
 from olive_compass.core.schemes.layers import PROJECT
 from olive_compass.core.wording import capital
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -65,7 +66,7 @@ def _prepare(args: TrayEditOptions, context: Surroundings, desk: Desk) -> Work:
     layer = args.layer or (tray.layer if args.verb in _OF_ITS_LAYER else "personal")
     if layer == PROJECT and not tray.project:
         tray = replace(tray, project=desk.settings.project)
-    view = pick.view(desk, app.name)
+    view = app_view(desk, app.name)
     request = core.EditTray(
         tray=tray,
         layer=layer,

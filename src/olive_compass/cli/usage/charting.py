@@ -2,7 +2,6 @@
 
 from typing import TYPE_CHECKING, Any
 
-from olive_compass.cli import pick
 from olive_compass.cli.looking.tallies import usage_for
 from olive_compass.cli.output.new_file import Into, into_of, put_new
 from olive_compass.cli.output.pictures import asked_for, speller
@@ -16,6 +15,7 @@ from olive_compass.core.usage import looking
 from olive_compass.core.usage.summing import Usage
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.structs import replace
 
 if TYPE_CHECKING:
@@ -102,7 +102,7 @@ def savings_chart(args: "ShowsSavings", context: Surroundings, desk: Desk, times
 
     if args.app:
         app = desk.app_name(args.app)
-        view = pick.view(desk, app)
+        view = app_view(desk, app)
         usage = usage_for(desk, app, args.since, args.seat)
         found = savings_of_keys(view, usage, times)
         best = sorted(found, key=lambda e: (-sum(_saved(e).values()), e.command))

@@ -2,11 +2,11 @@
 
 import argparse
 
-from olive_compass.cli import pick
 from olive_compass.cli.looking.tallies import nothing_counted, usage_of_all
 from olive_compass.core.answers.savings import SavingsAnswer, savings_of
 from olive_compass.core.savings.model import DEFAULT, LETTERS, Times, changed
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 
 
@@ -51,4 +51,4 @@ def by_app(since: str, seat: str, desk: Desk, times: Times) -> list[SavingsAnswe
     if not counted:
         raise nothing_counted(desk, "", since, seat)
     names = [name for name in desk.app_names() if name in counted]
-    return [savings_of(pick.view(desk, name), counted[name], times) for name in names]
+    return [savings_of(app_view(desk, name), counted[name], times) for name in names]

@@ -18,16 +18,13 @@ from olive_compass.cli.terminal.progress import amount
 from olive_compass.cli.usage.listed_counts import by_id, listed_counts
 from olive_compass.cli.usage.logs_named import logs_named
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.macros.acts import act_of
-from olive_compass.core.usage.tally import Count, Tally, Use, join, uses
+from olive_compass.core.usage.tally import Tally, join, moments, times_of
 from olive_compass.core.usage.times import Order
 from olive_compass.core.wording import by_number, clause, counted
 from olive_compass.desk import log_counting
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.formats import tally_file
-from olive_compass.desk.log_counting import Counted, Foreign, UnclearError
-from olive_compass.desk.storage.records import FileChange
-from olive_compass.desk.tallies import whole_tally
+from olive_compass.desk.log_counting import Counted, Foreign, UnclearError, undo_hint
+from olive_compass.desk.tallies import changed_tallies, whole_tally
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -76,7 +73,7 @@ def take(args: UsageTakeOptions, context: Surroundings) -> int:
         with amount(context, "Counting", sum(sizes.values())) as tell:
             for file in named.files:
                 logs.add(file, *logs.count(file, tell))
-    files_ = list(changes(desk, logs.before, logs.after))
+    files_ = list(changed_tallies(desk, logs.before, logs.after))
     events = counted(sum(each.events for each in logs.taken), "event")
     new = sum(not each.again for each in logs.taken)
     what = f"Usage: counted {events} of {counted(new, 'log')} at {logs.seat}"
@@ -131,7 +128,7 @@ class _Logs:
         self.taken: list[_Taken] = []
         # A log is known by its first lines: taken twice it counts once, whatever its file is called.
         self._known = {use.log for use in self.before}
-        self._moments = dict(_moments(self.before))
+        self._moments = dict(moments(self.before))
 
     def count(self, file: str, tell: Callable[[int], None]) -> tuple[str, Counted]:
         """The number and the count of one file: a log, or a list of commands with how often a week."""
@@ -189,10 +186,10 @@ class _Logs:
             same = self._same_moments(tally)
         if same and same != log:
             tally = {replace(use, log=same): count for use, count in tally.items()}
-        before = _times(self.after)
+        before = times_of(self.after)
         self.after = join(self.after, tally)
         if same:
-            events = _times(self.after) - before
+            events = times_of(self.after) - before
         else:
             events = found.events
         self.taken.append(
@@ -201,28 +198,16 @@ class _Logs:
             )
         )
         self._known.add(same or log)
-        self._moments.update(_moments(tally))
+        self._moments.update(moments(tally))
 
     def _same_moments(self, tally: Tally) -> str:
         """The log in which most of these commands were last done at the very same moments, ``""``: none."""
         logs = Counter(
-            self._moments[moment] for moment, _ in _moments(tally) if moment in self._moments
+            self._moments[moment] for moment, _ in moments(tally) if moment in self._moments
         )
         if logs:
             return min(logs, key=lambda log: (-logs[log], log))
         return ""
-
-
-def _times(tally: Tally) -> int:
-    return sum(count.times for _, count in uses(tally))
-
-
-def _moments(tally: Tally) -> Iterator[tuple[tuple[str, ...], str]]:
-    """When each command was last done in each way, to the second, and the log that says so."""
-    for use, count in uses(tally):
-        # A plain list of sums has days, and no moments.
-        if len(count.last) > len("2026-11-02T09:00"):
-            yield (use.seat, use.app, use.mode, use.command, use.how, use.key, count.last), use.log
 
 
 def _asked_order(context: Surroundings, error: UnclearError) -> Order:
@@ -240,30 +225,3 @@ def _size(context: Surroundings, file: str) -> int:
         return os.path.getsize(os.path.join(context.folder, file))
     except OSError:
         return 0
-
-
-def undo_hint(desk: Desk) -> frozenset[tuple[str, str]]:
-    """The commands that take back what was done, on the simulator's word, as any log may call them."""
-    return frozenset(
-        (app, called)
-        for name in desk.app_names()
-        for command in desk.app(name).catalogue.commands
-        if act_of(command).verb in ("undo", "cancel")
-        for app in (name, desk.app(name).title)
-        for called in (command.id, command.title)
-    )
-
-
-def changes(desk: Desk, before: dict[Use, Count], after: dict[Use, Count]) -> Iterator[FileChange]:
-    """The files of tallies that are other than they were."""
-    there = set(desk.tally_names())
-    old = tally_file.by_file(before)
-    for path, tally in tally_file.by_file(after).items():
-        if old.get(path) != tally:
-            now = None
-            if path in there:
-                now = desk.bytes(path)
-            if now is not None:
-                # A line that is none would be lost when the file is written anew.
-                tally_file.read(now, path)
-            yield FileChange(path, now, tally_file.write(tally))

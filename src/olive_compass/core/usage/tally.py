@@ -116,3 +116,15 @@ def monday_of(day: str) -> str:
 
     found = date.fromisoformat(day)
     return (found - timedelta(days=found.weekday())).isoformat()
+
+
+def times_of(tally: Tally) -> int:
+    return sum(count.times for _, count in uses(tally))
+
+
+def moments(tally: Tally) -> Iterator[tuple[tuple[str, ...], str]]:
+    """When each command was last done in each way, to the second, and the log that says so."""
+    for use, count in uses(tally):
+        # A plain list of sums has days, and no moments.
+        if len(count.last) > len("2026-11-02T09:00"):
+            yield (use.seat, use.app, use.mode, use.command, use.how, use.key, count.last), use.log

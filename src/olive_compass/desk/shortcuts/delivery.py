@@ -6,10 +6,12 @@ from types import MappingProxyType
 
 from msgspec import Struct
 
+from olive_compass.core.apps.app import App
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.delivering import ByMode, Delta, Deltas
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing.source import decoded
 from olive_compass.desk.storage.records import digest
 from olive_compass.desk.texts.json_text import loads
@@ -133,3 +135,14 @@ def opened(data: bytes) -> Text:
     if whole and whole == text.count("\n"):
         return Text(text=text.replace("\r\n", "\n"), encoding=encoding, newline="\r\n", mark=mark)
     return Text(text=text, encoding=encoding, newline="\n", mark=mark)
+
+
+def last_delivery(desk: Desk, app: App, path: str) -> Delivered | None:
+    """The last delivery into this file, None: there was none."""
+    state = state_path(app.name)
+    if not desk.has(state):
+        return None
+    last = read_state(desk.bytes(state))
+    if last is None or last.file != path:
+        return None
+    return last
