@@ -5,8 +5,8 @@ from olive_compass.cli.changing.keeping import keep, writing_of
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
-from olive_compass.desk.older import rewritten
 from olive_compass.desk.storage.records import changing
+from olive_compass.desk.writing.rewriting import rewritten
 
 
 class DeskUpdateOptions(WriteOptions, kw_only=True):

@@ -20,7 +20,7 @@ from olive_compass.core.schemes.layers import FACTORY, MENUS, RESERVED, SYSTEM, 
 from olive_compass.core.wording import clause, yes_or_no
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import SYSTEM_FILE, app_path, catalogue_path, scheme_path
-from olive_compass.desk.tallies import seconds_saved_by_scheme
+from olive_compass.desk.time_saved import seconds_saved_by_scheme
 
 
 class SchemeListOptions(Common, kw_only=True):

@@ -12,7 +12,8 @@ from olive_compass.core.usage.summing import NOTHING, Usage, by_app, together
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.tallies import seconds_saved, usage_by_app, whole_tally
+from olive_compass.desk.tallies import usage_by_app, whole_tally
+from olive_compass.desk.time_saved import seconds_saved
 from olive_compass.errors import UserError
 
 
