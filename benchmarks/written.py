@@ -4,6 +4,7 @@ Each maker takes a language and rows (title, menu, keys), and gives the file's n
 program is not on this machine.
 """
 
+import atexit
 import html
 import os
 import shutil
@@ -157,6 +158,14 @@ def typeset_terms(language: Any, rows: Rows) -> str:
 # The programs.
 
 
+@cache
+def _profile(program: str) -> str:
+    """A folder for what a program keeps of itself: made anew each time, it would take half of its time."""
+    folder = tempfile.TemporaryDirectory(prefix=program)
+    atexit.register(folder.cleanup)
+    return folder.name
+
+
 def _browser() -> str:
     names = ("chromium", "chromium-browser", "google-chrome")
     return next((found for name in names if (found := shutil.which(name))), "")
@@ -171,7 +180,12 @@ def printed(page: Callable[[Any, Rows], str]) -> Maker:
         with tempfile.TemporaryDirectory() as folder:
             source, out = Path(folder, "a.html"), Path(folder, "a.pdf")
             source.write_text(page(language, rows), "utf-8")
-            words = ("--headless", "--no-sandbox", "--disable-gpu", f"--user-data-dir={folder}/u")
+            words = (
+                "--headless",
+                "--no-sandbox",
+                "--disable-gpu",
+                f"--user-data-dir={_profile('browser')}",
+            )
             _run(
                 [
                     _browser(),
@@ -195,7 +209,12 @@ def saved(page: Callable[[Any, Rows], str]) -> Maker:
         with tempfile.TemporaryDirectory() as folder:
             source = Path(folder, "a.html")
             source.write_text(page(language, rows), "utf-8")
-            words = ("--headless", "--no-sandbox", "--disable-gpu", f"--user-data-dir={folder}/u")
+            words = (
+                "--headless",
+                "--no-sandbox",
+                "--disable-gpu",
+                f"--user-data-dir={_profile('browser')}",
+            )
             return "a.html", _run([_browser(), *words, "--dump-dom", source.as_uri()])
 
     return make
@@ -238,7 +257,7 @@ def office(text: Callable[[Any, Rows], str], ending: str, form: str, filter_: st
             source.write_text(text(language, rows), "utf-8")
             read = ["--infilter=CSV:44,34,76,1"] if ending == "csv" else []
             read += ["--writer"] if ending == "html" and form != "ods" else []
-            words = [f"-env:UserInstallation=file://{folder}/u", "--headless", *read]
+            words = [f"-env:UserInstallation=file://{_profile('office')}", "--headless", *read]
             _run(["soffice", *words, "--convert-to", filter_ or form, "--outdir", folder, source])
             return f"a.{form}", Path(folder, f"a.{form}").read_bytes()
 

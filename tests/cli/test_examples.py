@@ -37,15 +37,13 @@ def examples() -> list[tuple[str, ...]]:
     return found
 
 
-def by_verb() -> Iterator[Any]:
-    """The first example of each command and its verb; in the long run all others that have a dry run."""
+def by_verb() -> Iterator[tuple[str, ...]]:
+    """The first example of each command and its verb."""
     known = set()
     for words in examples():
         verb = words[:2] if takes_verbs(words[0]) else words[:1]
         if verb not in known:
-            yield pytest.param(words)
-        elif takes(words, "--dry-run"):
-            yield pytest.param(words, marks=pytest.mark.long)
+            yield words
         known.add(verb)
 
 
@@ -136,13 +134,18 @@ def test_an_example_runs_and_changes_nothing_in_a_dry_run(
         assert not own.changed()
 
 
+#: All examples take a worker some ten seconds: in so many shares others take a part of them.
+SHARES = 4
+
+
 @pytest.mark.long
+@pytest.mark.parametrize("share", range(SHARES))
 def test_every_example_does_what_it_says_where_the_demo_ends(
-    toured: tuple[Path, Answer], tmp_path: Path
+    toured: tuple[Path, Answer], tmp_path: Path, share: int
 ) -> None:
     wrong = {}
     copies = Copies(toured[0], tmp_path / "desk")
-    for words in examples():
+    for words in examples()[share::SHARES]:
         answer = ask_in(copies.fresh(), *words)
         if answer.status not in (0, 1):
             wrong[" ".join(words)] = answer.err or answer.out
