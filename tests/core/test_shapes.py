@@ -200,6 +200,23 @@ def test_terms_and_what_is_said_of_them_are_rows() -> None:
     ]
 
 
+def test_brackets_of_a_program_are_no_keys() -> None:
+    listed = "<p>Save: Ctrl+S</p><p>Close: Ctrl+W</p><pre>{}</pre>"
+    script = "function print(str){ // as it is\ncursor.insertText(str)\n}\nvar rest=def.split()"
+    for program in (script, '{\n"Version" : "1.1",\n"Files" : "a;b"\n}'):
+        assert told(read("manual.html", listed.format(program))) == [
+            ": Save = Ctrl+S",
+            ": Close = Ctrl+W",
+        ]
+    keys = "F3\nFind again\n{\nPrevious paragraph\n}\nNext paragraph"
+    for name, text in (("keys.txt", keys), ("keys.html", f"<html><pre>{keys}</pre></html>")):
+        assert told(read(name, text)) == [
+            ": Find again = F3",
+            ": Previous paragraph = {",
+            ": Next paragraph = }",
+        ]
+
+
 def test_columns_that_are_not_used_are_named_and_versions_are_no_ids() -> None:
     listing = read("german.csv", GERMAN)
     assert listing.unused == (("Seit", "1.0"),)

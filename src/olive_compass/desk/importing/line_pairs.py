@@ -10,7 +10,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.importing.cutting import before_keys, cut
 from olive_compass.desk.importing.list_items import BULLET
 
-_SIGNS = re.compile(r"\s*(?::|=|–|—|->|→)\s+|\s+-\s+")
+_SIGNS = re.compile(r"\s*(?::|(?<!=)=|–|—|->|→)\s+|\s+-\s+")
 #: A lone sign right after a word, as in “ODD(1)”, is no key of it.
 _END = re.compile(r"^(.*\S)(?:\s+[(\[]|[(\[](?=[^()\[\]]{2}))([^()\[\]]+)[)\]]\s*[.;,]?$")
 _IN_BRACKETS = re.compile(r"[(\[]([^()\[\]]{2,})[)\]]")

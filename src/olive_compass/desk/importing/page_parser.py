@@ -12,7 +12,7 @@ from olive_compass.desk.importing.line_pairs import MINUS, MINUS_KEY, is_keys, p
 from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import MOST_ROWS, too_long
 from olive_compass.desk.importing.table_parts import TableParts
-from olive_compass.desk.importing.text_lines import blocks_of
+from olive_compass.desk.importing.text_lines import blocks_of, is_program
 from olive_compass.errors import UserError
 
 #: How long a page may be read, in seconds of the processor: whatever else it does takes no time from the page.
@@ -243,7 +243,9 @@ class PageParser(HTMLParser):
     def _end(self, tag: str) -> None:
         """What ends outside of tables."""
         if tag == "pre" and self.preformatted is not None:
-            self.blocks += blocks_of("".join(self.preformatted), self.flow_line, _DEEPEST)
+            text = "".join(self.preformatted)
+            if not is_program(text):
+                self.blocks += blocks_of(text, self.flow_line, _DEEPEST)
             self.preformatted = None
             return
         if tag in _BLOCKS or self.flow_keys:

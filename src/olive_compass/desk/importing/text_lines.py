@@ -1,5 +1,7 @@
 """Text with a title and its keys in each line, or on two, in whatever order: a page of a handbook, a paragraph, a list."""
 
+import re
+
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.blocks import Heading, Line, has_keys, read_blocks
 from olive_compass.desk.importing.line_pairs import is_keys, pair
@@ -10,6 +12,9 @@ SUFFIXES = ()
 #: How many lines must have keys, and how many of a hundred.
 _LEAST = 3
 _SHARE = 25
+
+#: A line that is a bracket and nothing else.
+_BRACKET = re.compile(r"[\[{(]|[\]})]+[;,]?")
 
 
 def suits(source: Source) -> bool:
@@ -47,3 +52,18 @@ def blocks_of(text: str, first: int = 1, level: int = 2) -> list[Heading | Line]
         else:
             found.append(Line(n, line))
     return found
+
+
+def is_program(text: str) -> bool:
+    """Whether a text is lines of a program: brackets stand alone that hold all of it, or end what a line before began.
+
+    >>> is_program("function save(){\\n  write()\\n}"), is_program("{\\nPrevious paragraph\\n}\\nNext paragraph")
+    (True, False)
+    """
+    lines = text.split("\n")
+    lines = [line.strip() for line in lines if line.strip()]
+    alone = [bool(_BRACKET.fullmatch(line)) for line in lines]
+    if not any(alone):
+        return False
+    begun = (len(line) > 1 and line.count("{") > line.count("}") for line in lines)
+    return (alone[0] and alone[-1]) or any(begun)
