@@ -265,6 +265,15 @@ def test_findings_are_documented_from_their_own_source() -> None:
         ("olive-compass app rules quillmap --set most", "most-keys="),
         ("olive-compass usage ta", "take"),
         ("olive-compass usage quil", "quillmap"),
+        ("olive-compass usage take logs --app quil", "quillmap"),
+        ("olive-compass accept quillmap lost", "lost-last-key"),
+        ("olive-compass check --keyboard iso-laptop/ger", "iso-laptop/german"),
+        ("olive-compass compare quillmap/mi", "quillmap/mine"),
+        ("olive-compass modes quillmap lines.split --only ver", "vertex"),
+        ("olive-compass surprises quillmap --knows fac", "factory"),
+        ("olive-compass fileformat show ki", "kiln"),
+        ("olive-compass app mark quillmap lines.split --add of", "often"),
+        ("olive-compass help keys", "keyset"),
     ],
 )
 def test_the_shell_completes(untouched: Path, line: str, offered: str) -> None:

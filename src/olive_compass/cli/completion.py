@@ -72,6 +72,12 @@ def layouts(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[s
     return _of_keyboards(parsed_args, "layouts")
 
 
+def keyboards(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
+    """``form/layout`` for each pair of them."""
+    of_form = _of_keyboards(parsed_args, "layouts")
+    return [f"{form}/{each}" for form in _of_keyboards(parsed_args, "forms") for each in of_form]
+
+
 def _of_keyboards(parsed_args: argparse.Namespace, kind: str) -> list[str]:
     from olive_compass.desk.keyboards import names
 
@@ -91,51 +97,28 @@ def findings(*_: object, **__: object) -> list[str]:
     return sorted(kinds())
 
 
-#: What completes the value of an option, wherever it stands.
-_OPTIONS: dict[str, Completer] = {
-    "--mode": mode_names,
-    "--form": forms,
-    "--layout": layouts,
-    "--set": rules,
-    "--key": keys,
-}
+def marks(*_: object, **__: object) -> list[str]:
+    from olive_compass.core.apps.marks import WORDS
 
-#: What completes an argument, by the word that stands for it.
-_ARGUMENTS: dict[str, Completer] = {"KEY": keys, "KEYS": keys, "FINDING": findings}
+    return list(WORDS)
 
 
-def complete_values(parser: argparse.ArgumentParser) -> None:
-    """Gives each argument that has no completer the one for its name, and files only where one is meant."""
-    for action in parser._actions:
-        if _takes_any_word(action):
-            complete_with(action, _completer_of(action))
+def layers(*_: object, **__: object) -> list[str]:
+    from olive_compass.core.schemes.layers import FACTORY, SCHEME_LAYERS
 
-
-def _takes_any_word(action: argparse.Action) -> bool:
-    return action.choices is None and not hasattr(action, "completer") and action.nargs != 0
-
-
-def _completer_of(action: argparse.Action) -> object:
-    """What completes an argument, by its option or by the name of its value."""
-    from argcomplete.completers import FilesCompleter, SuppressCompleter
-
-    for option in action.option_strings:
-        if option in _OPTIONS:
-            return _OPTIONS[option]
-    name = str(action.metavar or "")
-    if name in _ARGUMENTS:
-        return _ARGUMENTS[name]
-    if any(word in name for word in ("FILE", "FOLDER", "LISTING")):
-        return FilesCompleter()
-    return SuppressCompleter()
+    return [*SCHEME_LAYERS, FACTORY]
 
 
 def scheme_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
+    """The schemes of the application that is named, or of all where none is; and the factory's keys."""
+    from olive_compass.core.schemes.layers import FACTORY
+
     desk = _desk(parsed_args)
-    app = getattr(parsed_args, "app", None)
-    if desk and app:
-        return desk.scheme_names(app)
-    return []
+    if desk is None:
+        return []
+    named = getattr(parsed_args, "app", None)
+    apps = [each for each in desk.app_names() if named in (None, each)]
+    return [*sorted({name for app in apps for name in desk.scheme_names(app)}), FACTORY]
 
 
 def app_and_scheme(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
@@ -157,27 +140,107 @@ def purpose_ids(prefix: str, parsed_args: argparse.Namespace, **_: object) -> li
 
 
 def keyset_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
-
     desk = _desk(parsed_args)
     if desk:
         return desk.keyset_names()
     return []
 
 
+def file_formats(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
+    desk = _desk(parsed_args)
+    if desk:
+        return desk.file_format_names()
+    return []
+
+
+def device_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
+    desk = _desk(parsed_args)
+    if desk:
+        return list(desk.devices)
+    return []
+
+
 def macro_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
-    """``app/macro`` for each macro."""
+    """``app/macro`` for each macro, and ``app/`` for each application."""
     desk = _desk(parsed_args)
     if desk is None:
         return []
-    return [f"{app}/{name}" for app in desk.app_names() for name in desk.macros(app)]
+    macros = [f"{app}/{name}" for app in desk.app_names() for name in desk.macros(app)]
+    return [*macros, *(f"{app}/" for app in desk.app_names())]
 
 
 def tray_names(prefix: str, parsed_args: argparse.Namespace, **_: object) -> list[str]:
-    """``app/tray`` for each tray."""
+    """``app/tray`` for each tray, and ``app/`` for each application."""
     desk = _desk(parsed_args)
     if desk is None:
         return []
-    return [f"{app}/{tray.name}" for app in desk.app_names() for tray in desk.app(app).trays]
+    trays = [f"{app}/{tray.name}" for app in desk.app_names() for tray in desk.app(app).trays]
+    return [*trays, *(f"{app}/" for app in desk.app_names())]
+
+
+def sides(prefix: str, parsed_args: argparse.Namespace, **options: object) -> list[str]:
+    """What can be compared: applications, schemes, key sets, and files."""
+    from argcomplete.completers import FilesCompleter
+
+    desk = _desk(parsed_args)
+    named = []
+    if desk:
+        named = [*desk.app_names(), *(f"keyset:{name}" for name in desk.keyset_names())]
+        named += app_and_scheme(prefix, parsed_args)
+    return [*named, *FilesCompleter()(prefix)]
+
+
+#: What completes an argument, by the word that stands for it.
+_ARGUMENTS: dict[str, Completer] = {
+    "AFTER": sides,
+    "APP": app_names,
+    "APP/MACRO": macro_names,
+    "APP/NAME": app_and_scheme,
+    "APP/TRAY": tray_names,
+    "BEFORE": sides,
+    "COMMAND": command_ids,
+    "DEVICE": device_names,
+    "FINDING": findings,
+    "FORM": forms,
+    "FORM/LAYOUT": keyboards,
+    "FORMAT": file_formats,
+    "KEY": keys,
+    "KEYS": keys,
+    "LAYER": layers,
+    "LAYOUT": layouts,
+    "MARK": marks,
+    "MODE": mode_names,
+    "PURPOSE": purpose_ids,
+    "RULE=VALUE": rules,
+    "SCHEME": scheme_names,
+    "SET": keyset_names,
+}
+
+#: Arguments that are files, beside those whose word says so.
+_FILES = ("FILE", "FOLDER", "LISTING", "BASE", "OURS", "THEIRS")
+
+
+def complete_values(parser: argparse.ArgumentParser) -> None:
+    """Gives each argument that has no completer the one for its name, and files only where one is meant."""
+    for action in parser._actions:
+        if _takes_any_word(action):
+            complete_with(action, _completer_of(action))
+
+
+def _takes_any_word(action: argparse.Action) -> bool:
+    return action.choices is None and not hasattr(action, "completer") and action.nargs != 0
+
+
+def _completer_of(action: argparse.Action) -> object:
+    """What completes an argument, by the word that stands for it."""
+    from argcomplete.completers import FilesCompleter, SuppressCompleter
+
+    name = str(action.metavar or action.dest.upper())
+    if name in _ARGUMENTS:
+        return _ARGUMENTS[name]
+    if any(word in name for word in _FILES):
+        return FilesCompleter()
+    return SuppressCompleter()
 
 
 def _desk(parsed_args: argparse.Namespace) -> "Desk | None":

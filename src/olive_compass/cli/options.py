@@ -171,6 +171,24 @@ def limit_option(parser: argparse.ArgumentParser, says: str, usual: int | None =
     parser.add_argument("--limit", type=int, default=usual, metavar="N", help=says)
 
 
+def most_option(parser: argparse.ArgumentParser, usual: int) -> None:
+    parser.add_argument(
+        "--most", type=int, metavar="N", help=f"show at most N commands (default: {usual})"
+    )
+
+
+def layer_option(parser: argparse.ArgumentParser) -> None:
+    from olive_compass.core.schemes.layers import SCHEME_LAYERS
+
+    parser.add_argument(
+        "--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: personal)"
+    )
+
+
+def new_title_argument(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("title", metavar="TITLE", help="the new title")
+
+
 def dry_run_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "-n", "--dry-run", action="store_true", help="say what would change; write nothing"
@@ -233,7 +251,7 @@ def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
     )
     group.add_argument(
         "--file-format",
-        metavar="NAME",
+        metavar="FORMAT",
         default="",
         help="read it by this file format (olive-compass fileformat list)",
     )
@@ -257,15 +275,12 @@ def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
 
 
 def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> None:
-    from olive_compass.cli.completion import app_names, complete_with
-
-    argument = parser.add_argument(
+    parser.add_argument(
         "app",
         metavar="APP",
         nargs="?" if optional else None,
         help="the application" + (" (default: all)" if optional else ""),
     )
-    complete_with(argument, app_names)
 
 
 def command_argument(
@@ -281,12 +296,11 @@ def command_argument(
 
 
 def scheme_option(parser: argparse.ArgumentParser) -> None:
-    from olive_compass.cli.completion import complete_with, scheme_names
-
-    argument = parser.add_argument(
-        "--scheme", metavar="NAME", help="write to this scheme (default: the nearest personal one)"
+    parser.add_argument(
+        "--scheme",
+        metavar="SCHEME",
+        help="write to this scheme (default: the nearest personal one)",
     )
-    complete_with(argument, scheme_names)
 
 
 def session_options(parser: argparse.ArgumentParser) -> None:

@@ -23,7 +23,7 @@ olive-compass accept quillmap unassigned --remove"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("id", metavar="ID", help="the kind of finding")
+    parser.add_argument("id", metavar="FINDING", help="the kind of finding")
     parser.add_argument(
         "subject",
         metavar="SUBJECT",

@@ -21,7 +21,6 @@ olive-compass board quillmap --with Ctrl --with Alt --heat --as pdf --out heat.p
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    from olive_compass.cli.completion import complete_with, scheme_names
 
     app_argument(parser)
     parser.add_argument(
@@ -38,12 +37,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="draw a board for each combination of modifiers that does anything",
     )
-    against = parser.add_argument(
+    parser.add_argument(
         "--against",
         metavar="SCHEME",
         help="mark keys that differ from this scheme, such as factory",
     )
-    complete_with(against, scheme_names)
     parser.add_argument(
         "--heat",
         action="store_true",

@@ -31,7 +31,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument(
         "--file-format",
-        metavar="NAME",
+        metavar="FORMAT",
         help="the format of that file (olive-compass fileformat list; the desk remembers it)",
     )
     what = parser.add_mutually_exclusive_group()

@@ -2,7 +2,6 @@
 
 import argparse
 
-from olive_compass.cli.completion import complete_with, scheme_names
 from olive_compass.cli.options import app_argument, keys_as_option, typed
 from olive_compass.cli.surroundings import Surroundings
 
@@ -19,10 +18,9 @@ olive-compass export quillmap --template lines --keys-as aria"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    scheme = parser.add_argument(
-        "--scheme", metavar="NAME", help="the decisions of one scheme (default: all active keys)"
+    parser.add_argument(
+        "--scheme", metavar="SCHEME", help="the decisions of one scheme (default: all active keys)"
     )
-    complete_with(scheme, scheme_names)
     form = parser.add_mutually_exclusive_group()
     form.add_argument(
         "--as",

@@ -94,7 +94,7 @@ def _new(parser: argparse.ArgumentParser) -> None:
 
 
 def _set(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("name", metavar="NAME", help="the format")
+    _name(parser)
     fields = (*TEXTS, *TABLES)
     parser.add_argument("field", choices=fields, metavar="FIELD", help=", ".join(fields))
     parser.add_argument(
@@ -103,19 +103,23 @@ def _set(parser: argparse.ArgumentParser) -> None:
     write_options(parser)
 
 
+def _name(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("name", metavar="FORMAT", help="the format")
+
+
 def _show(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("name", metavar="NAME")
+    _name(parser)
     json_option(parser)
 
 
 def _try(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("name", metavar="NAME")
+    _name(parser)
     parser.add_argument("file", metavar="FILE", help="a shortcuts file")
     json_option(parser)
 
 
 def _remove(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("name", metavar="NAME")
+    _name(parser)
     write_options(parser)
 
 

@@ -5,7 +5,6 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import exit_status, pick, words
-from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.current_app import app_called
 from olive_compass.cli.options import (
     PaperOptions,
@@ -51,8 +50,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "words", nargs="*", metavar="WORDS", help="words of the title, menu, id or description"
     )
-    argument = parser.add_argument("--app", help="only this application")
-    complete_with(argument, app_names)
+    parser.add_argument("--app", help="only this application")
     parser.add_argument(
         "--key",
         metavar="KEYS",

@@ -15,12 +15,16 @@ olive-compass help options"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument(
+    from olive_compass.cli.completion import complete_with
+    from olive_compass.cli.registry import command_names
+
+    argument = parser.add_argument(
         "command",
         nargs="*",
         metavar="COMMAND",
         help="a command, or a command and its verb; options: the options of every command",
     )
+    complete_with(argument, lambda *_, **__: [*command_names(), "options"])
     parser.add_argument("--all", action="store_true", help="list every command with its summary")
 
 

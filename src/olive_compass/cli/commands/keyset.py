@@ -2,7 +2,6 @@
 
 import argparse
 
-from olive_compass.cli.completion import app_names, complete_with, keyset_names, purpose_ids
 from olive_compass.cli.options import (
     json_option,
     keys_as_option,
@@ -30,8 +29,8 @@ olive-compass keyset list"""
 
 
 def _new(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("name", metavar="SET")
-    parser.add_argument("--title", metavar="TEXT", help="its title")
+    _name(parser)
+    _title(parser)
     write_options(parser)
 
 
@@ -63,9 +62,9 @@ def _show(parser: argparse.ArgumentParser) -> None:
 
 
 def _learn(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("name", metavar="SET")
+    _name(parser)
     _apps(parser)
-    parser.add_argument("--title", metavar="TEXT", help="its title")
+    _title(parser)
     parser.add_argument(
         "--find-purposes",
         action="store_true",
@@ -79,7 +78,7 @@ def _apply(parser: argparse.ArgumentParser) -> None:
     _apps(parser)
     parser.add_argument(
         "--scheme",
-        metavar="NAME",
+        metavar="SCHEME",
         help="write to schemes of this name (default: the personal ones)",
     )
     parser.add_argument(
@@ -97,27 +96,28 @@ def _drift(parser: argparse.ArgumentParser) -> None:
 
 
 def _name(parser: argparse.ArgumentParser) -> None:
-    complete_with(parser.add_argument("name", metavar="SET"), keyset_names)
+    parser.add_argument("name", metavar="SET")
+
+
+def _title(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--title", metavar="TEXT", help="its title")
 
 
 def _only_name(parser: argparse.ArgumentParser) -> None:
     """A set that need not be named where the desk has one only."""
-    argument = parser.add_argument(
+    parser.add_argument(
         "name", nargs="?", metavar="SET", help="the key set (default: the only one)"
     )
-    complete_with(argument, keyset_names)
 
 
 def _purpose(parser: argparse.ArgumentParser) -> None:
-    argument = parser.add_argument("purpose", metavar="PURPOSE")
-    complete_with(argument, purpose_ids)
+    parser.add_argument("purpose", metavar="PURPOSE")
 
 
 def _apps(parser: argparse.ArgumentParser) -> None:
-    argument = parser.add_argument(
+    parser.add_argument(
         "--app", dest="apps", nargs="+", metavar="APP", help="only these applications"
     )
-    complete_with(argument, app_names)
 
 
 VERBS = (

@@ -3,7 +3,6 @@
 import argparse
 from collections.abc import Callable
 
-from olive_compass.cli.completion import complete_with, macro_names
 from olive_compass.cli.options import (
     app_argument,
     command_argument,
@@ -46,8 +45,7 @@ olive-compass macro remove quillmap/light-with-name"""
 
 
 def _which(parser: argparse.ArgumentParser) -> None:
-    which = parser.add_argument("which", metavar="APP/MACRO")
-    complete_with(which, macro_names)
+    parser.add_argument("which", metavar="APP/MACRO")
 
 
 def _step(parser: argparse.ArgumentParser) -> None:
@@ -91,16 +89,20 @@ def _setting(parser: argparse.ArgumentParser) -> None:
     write_options(parser)
 
 
+def _input(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("input", metavar="INPUT")
+
+
 def _ask(parser: argparse.ArgumentParser) -> None:
     _step(parser)
-    parser.add_argument("input", metavar="INPUT")
+    _input(parser)
     parser.add_argument("question", nargs="?", metavar="QUESTION")
     write_options(parser)
 
 
 def _fix(parser: argparse.ArgumentParser) -> None:
     _step(parser)
-    parser.add_argument("input", metavar="INPUT")
+    _input(parser)
     parser.add_argument(
         "value", nargs="?", metavar="VALUE", help="the value (default: the recorded one)"
     )

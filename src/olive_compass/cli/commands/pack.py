@@ -31,7 +31,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     what = parser.add_mutually_exclusive_group()
     what.add_argument("--app", metavar="APP", help="one application with its schemes and macros")
     what.add_argument("--scheme", metavar="APP/NAME", help="one scheme with its application")
-    what.add_argument("--keyset", metavar="NAME", help="one key set with the purposes")
+    what.add_argument("--keyset", metavar="SET", help="one key set with the purposes")
     parser.add_argument(
         "--with",
         dest="extra",

@@ -3,7 +3,6 @@
 import argparse
 
 from olive_compass.cli import pick
-from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.options import Common, json_option, keys_as_option
 from olive_compass.cli.output.new_file import claimed, write_new
 from olive_compass.cli.surroundings import Surroundings
@@ -17,10 +16,7 @@ olive-compass page quillmap tagwright --out keys.html"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    argument = parser.add_argument(
-        "apps", nargs="*", metavar="APP", help="the applications (default: all)"
-    )
-    complete_with(argument, app_names)
+    parser.add_argument("apps", nargs="*", metavar="APP", help="the applications (default: all)")
     parser.add_argument(
         "-o", "--out", metavar="FILE", required=True, help="output file; must not exist yet"
     )

@@ -12,6 +12,7 @@ from olive_compass.cli.options import (
     app_argument,
     dry_run_option,
     json_option,
+    most_option,
 )
 from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.surroundings import Surroundings
@@ -43,9 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--sheet", action="store_true", help="print the ten cards to learn; ask nothing"
     )
-    parser.add_argument(
-        "--most", type=int, metavar="N", help=f"show at most N commands (default: {MOST})"
-    )
+    most_option(parser, MOST)
     since_and_seat(parser)
     dry_run_option(parser)
     table_options(parser)

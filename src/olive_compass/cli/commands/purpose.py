@@ -2,12 +2,12 @@
 
 import argparse
 
-from olive_compass.cli.completion import app_names, complete_with, purpose_ids
 from olive_compass.cli.options import (
     app_argument,
     command_argument,
     json_option,
     limit_option,
+    new_title_argument,
     write_options,
 )
 from olive_compass.cli.verbs import Verb
@@ -89,24 +89,23 @@ def _new(parser: argparse.ArgumentParser) -> None:
 
 def _rename(parser: argparse.ArgumentParser) -> None:
     _purpose(parser)
-    parser.add_argument("title", metavar="TITLE", help="the new title")
+    new_title_argument(parser)
     _other_names(parser)
     write_options(parser)
 
 
 def _merge(parser: argparse.ArgumentParser) -> None:
     _purpose(parser)
-    others = parser.add_argument(
-        "others", nargs="+", metavar="OTHER", help="the purposes to merge into it"
+    parser.add_argument(
+        "others", nargs="+", metavar="PURPOSE", help="the purposes to merge into it"
     )
-    complete_with(others, purpose_ids)
     write_options(parser)
 
 
 def _split(parser: argparse.ArgumentParser) -> None:
     _purpose(parser)
     parser.add_argument("title", metavar="TITLE", help="the title of the new purpose")
-    apps = parser.add_argument(
+    parser.add_argument(
         "--app",
         dest="apps",
         nargs="+",
@@ -114,7 +113,6 @@ def _split(parser: argparse.ArgumentParser) -> None:
         metavar="APP",
         help="the applications that move to the new one",
     )
-    complete_with(apps, app_names)
     write_options(parser)
 
 
@@ -124,8 +122,7 @@ def _remove(parser: argparse.ArgumentParser) -> None:
 
 
 def _purpose(parser: argparse.ArgumentParser) -> None:
-    argument = parser.add_argument("purpose", metavar="PURPOSE", help="a purpose, by id or name")
-    complete_with(argument, purpose_ids)
+    parser.add_argument("purpose", metavar="PURPOSE", help="a purpose, by id or name")
 
 
 def _other_names(parser: argparse.ArgumentParser) -> None:

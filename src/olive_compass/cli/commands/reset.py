@@ -37,7 +37,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     which.add_argument("--all", action="store_true", help="every decision of the scheme")
     parser.add_argument(
         "--as-in",
-        metavar="NAME",
+        metavar="SCHEME",
         default=FACTORY,
         help="restore it as in this scheme (factory: remove the decisions)",
     )

@@ -4,13 +4,13 @@ import argparse
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import Writing, keep, writing_of
-from olive_compass.cli.completion import app_and_scheme, complete_with
 from olive_compass.cli.looking.scheme_views import show_stack
 from olive_compass.cli.options import (
     WriteOptions,
     app_argument,
     despite_guard_option,
     json_option,
+    layer_option,
     reading_options,
     write_options,
     yes_option,
@@ -51,17 +51,15 @@ olive-compass scheme import quillmap/klara --from elsewhere/klara.csv"""
 
 
 def _new_options(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("which", metavar="APP/NAME")
+    _which(parser)
     parser.add_argument(
         "--based-on",
         dest="origin",
         default=FACTORY,
-        metavar="NAME",
+        metavar="SCHEME",
         help="start with the decisions of this scheme (factory: none)",
     )
-    parser.add_argument(
-        "--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: personal)"
-    )
+    layer_option(parser)
     parser.add_argument(
         "--project", default="", metavar="NAME", help="for this project only; sets --layer project"
     )
@@ -85,7 +83,7 @@ def _stack_options(parser: argparse.ArgumentParser) -> None:
 
 
 def _import_options(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("which", metavar="APP/NAME")
+    _which(parser)
     parser.add_argument(
         "--from",
         dest="file",
@@ -115,8 +113,7 @@ def _remove_options(parser: argparse.ArgumentParser) -> None:
 
 
 def _which(parser: argparse.ArgumentParser) -> None:
-    argument = parser.add_argument("which", metavar="APP/NAME")
-    complete_with(argument, app_and_scheme)
+    parser.add_argument("which", metavar="APP/NAME")
 
 
 VERBS = (

@@ -3,7 +3,6 @@
 import argparse
 
 from olive_compass.cli import exit_status, pick
-from olive_compass.cli.completion import app_names, complete_with, keyset_names
 from olive_compass.cli.current_app import named_or_current
 from olive_compass.cli.options import (
     PaperOptions,
@@ -34,17 +33,15 @@ olive-compass sheet quillmap --as xlsx --out quillmap.xlsx"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    argument = parser.add_argument(
+    parser.add_argument(
         "apps", nargs="*", metavar="APP", help="one or more applications (default: the current one)"
     )
-    complete_with(argument, app_names)
     table_options(parser, "json")
-    keyset = parser.add_argument(
+    parser.add_argument(
         "--keyset",
-        metavar="NAME",
+        metavar="SET",
         help="print this key set instead: a row for each purpose, a column for each application",
     )
-    complete_with(keyset, keyset_names)
     parser.add_argument("--all", action="store_true", help="also list the commands without a key")
     mode_option(parser, "only keys that work in this mode")
     factory_option(parser)

@@ -12,6 +12,7 @@ from olive_compass.cli.options import (
     WriteOptions,
     app_argument,
     command_argument,
+    most_option,
     reason_option,
     write_options,
 )
@@ -66,9 +67,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="COMMAND",
         help="commands to suggest keys for; * stands for any letters (default: the most used without a key)",
     )
-    parser.add_argument(
-        "--most", type=int, metavar="N", help=f"show at most N commands (default: {MOST})"
-    )
+    most_option(parser, MOST)
     parser.add_argument(
         "--hand", choices=("left", "right"), help="only keys that this hand can press alone"
     )
@@ -89,7 +88,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     model_option(parser)
     parser.add_argument("-y", "--yes", action="store_true", help="assign them as one change")
     reason_option(parser, "with --yes: the reason")
-    parser.add_argument("--scheme", metavar="NAME", help="write to this scheme")
+    parser.add_argument("--scheme", metavar="SCHEME", help="write to this scheme")
     write_options(parser)
 
 

@@ -3,17 +3,18 @@
 import argparse
 from collections.abc import Callable
 
-from olive_compass.cli.completion import complete_with, tray_names
 from olive_compass.cli.options import (
     command_argument,
     json_option,
+    layer_option,
     list_options,
     modes_option,
+    new_title_argument,
     reason_option,
     write_options,
 )
 from olive_compass.cli.verbs import Verb
-from olive_compass.core.schemes.layers import HOUSE, SCHEME_LAYERS
+from olive_compass.core.schemes.layers import HOUSE
 
 GROUP = "automate"
 ORDER = 30
@@ -36,16 +37,13 @@ olive-compass tray reset harbour-day --as-in factory --dry-run"""
 
 
 def _which(parser: argparse.ArgumentParser) -> None:
-    which = parser.add_argument("which", metavar="APP/TRAY")
-    complete_with(which, tray_names)
+    parser.add_argument("which", metavar="APP/TRAY")
 
 
 def _tray(parser: argparse.ArgumentParser) -> None:
     """The tray that is changed, and how."""
     _which(parser)
-    parser.add_argument(
-        "--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: personal)"
-    )
+    layer_option(parser)
     write_options(parser)
 
 
@@ -124,7 +122,7 @@ def _group(parser: argparse.ArgumentParser) -> None:
 
 def _rename(parser: argparse.ArgumentParser) -> None:
     _tray(parser)
-    parser.add_argument("title", metavar="TITLE", help="the new title")
+    new_title_argument(parser)
 
 
 def _place(parser: argparse.ArgumentParser) -> None:
@@ -151,7 +149,7 @@ def _reset(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--as-in",
         default=HOUSE,
-        metavar="NAME",
+        metavar="LAYER",
         help="as this layer has it (default: house; factory: removes it)",
     )
 

@@ -3,7 +3,6 @@
 import argparse
 
 from olive_compass.cli import exit_status, pick
-from olive_compass.cli.completion import app_names, complete_with
 from olive_compass.cli.current_app import current
 from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
@@ -23,8 +22,7 @@ olive-compass use --off"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     # Not called “app”: what this command is about must be named.
-    argument = parser.add_argument("which", nargs="?", metavar="APP", help="the application")
-    complete_with(argument, app_names)
+    parser.add_argument("which", nargs="?", metavar="APP", help="the application")
     parser.add_argument("--off", action="store_true", help="unset the current application")
     write_options(parser)
 

@@ -39,7 +39,7 @@ def options(parser: argparse.ArgumentParser) -> None:
         help="list devices, show, add or remove one (default: list)",
     )
     parser.add_argument(
-        "name", nargs="?", metavar="NAME", help="the device's name; its triggers begin with it"
+        "name", nargs="?", metavar="DEVICE", help="the device's name; its triggers begin with it"
     )
     parser.add_argument(
         "--controls",
