@@ -4,7 +4,7 @@
 """
 
 import signal
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from typing import TYPE_CHECKING, Any, Protocol, TypeVar
 
@@ -56,10 +56,10 @@ def encode(value: Any) -> bytes:
         return msgspec.json.encode(value)
 
 
-def to_builtins(value: Any) -> Any:
-    """Records as dicts, lists and texts."""
+def to_builtins(value: Any, others: Callable[[Any], Any] | None = None) -> Any:
+    """Records as dicts, lists and texts; ``others`` makes a plain value of what is none of these."""
     with uninterrupted():
-        return msgspec.to_builtins(value)
+        return msgspec.to_builtins(value, enc_hook=others)
 
 
 def in_place(records: Iterable[Named], new: Named) -> list[Named]:

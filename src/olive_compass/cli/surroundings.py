@@ -12,6 +12,8 @@ if TYPE_CHECKING:
     from contextlib import ExitStack
     from datetime import datetime
 
+    from msgspec import Struct
+
     from olive_compass.desk.desk import Desk
     from olive_compass.desk.storage.history import Recovered
 
@@ -113,7 +115,7 @@ class Surroundings:
             text = self._fitted(text)
         self._put(self.err, self._safe(text, False) + "\n")
 
-    def json(self, value: "Mapping[str, Any]") -> None:
+    def json(self, value: "Struct | Mapping[str, Any]") -> None:
         """Prints ``value`` as JSON; what a terminal might act on is written as escapes."""
         from olive_compass.desk.texts import json_text
 

@@ -1,19 +1,16 @@
 """The sentences and JSON shapes that several commands share."""
 
 from collections.abc import Callable, Iterable, Sequence
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.deciding import Keymap, Outcome
-from olive_compass.core.schemes.holdings import Holding, holdings, letter_route
+from olive_compass.core.schemes.holdings import holdings, letter_route
 from olive_compass.core.schemes.layers import FACTORY
-from olive_compass.core.schemes.places import place
 from olive_compass.core.wording import clause, counted
-from olive_compass.desk.desk import Desk
-from olive_compass.desk.source_lines import file_and_line
 
 if TYPE_CHECKING:
     from olive_compass.core.schemes.consequences import Loss, Shift
@@ -125,53 +122,3 @@ def outcome_text(keymap: Keymap, outcome: Outcome) -> str:
             f"{meaning(keymap, claim.does) or 'muted'} ({claim.origin or claim.layer}{layer})"
         )
     return " or ".join(names)
-
-
-def claim_json(desk: Desk, keymap: Keymap, claim: Claim) -> dict[str, Any]:
-    """A claim as JSON (docs/json.md)."""
-    path, line = file_and_line(desk, keymap, place(claim))
-    return {
-        "key": str(claim.trigger),
-        "command": claim.command or None,
-        "title": meaning(keymap, claim.does) or None,
-        "mode": claim.mode,
-        "layer": claim.layer,
-        "scheme": claim.origin or None,
-        "why": claim.why,
-        "file": path,
-        "line": line,
-    }
-
-
-def command_json(desk: Desk, keymap: Keymap, command: Command) -> dict[str, Any]:
-    """A command with its keys as JSON (docs/json.md)."""
-    return {
-        "app": keymap.app.name,
-        "command": command.id,
-        "title": command.title,
-        "menu": list(command.menu),
-        "kind": command.kind,
-        "keyboard-route": letter_route(keymap, command.id),
-        "marks": command.marks.words,
-        "modes": list(command.modes),
-        "does": command.does,
-        "keys": [_holding_json(desk, keymap, each) for each in holdings(keymap, command.id)],
-        "trays": [tray.name for tray in keymap.app.trays_with(command.id)],
-        "shows": list(keymap.app.stands_for(command.id)),
-    }
-
-
-def _holding_json(desk: Desk, keymap: Keymap, holding: Holding) -> dict[str, Any]:
-    first = claim_json(desk, keymap, holding.claims[0])
-    hidden = holding.hidden_by
-    return {
-        "key": first["key"],
-        "layer": first["layer"],
-        "scheme": first["scheme"],
-        "modes": list(holding.modes),
-        "works-in": list(holding.live),
-        "overridden-by": (hidden.command or hidden.wired or "mute") if hidden else None,
-        "why": first["why"],
-        "file": first["file"],
-        "line": first["line"],
-    }

@@ -5,13 +5,14 @@ from typing import TYPE_CHECKING, Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.saving import retry_on_conflict, save
-from olive_compass.cli.looking.checked import as_json
+from olive_compass.cli.looking.checked import finding_report
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.repair import Repair, repair
 from olive_compass.core.findings import Finding, all_findings
 from olive_compass.core.findings.finding import View
 from olive_compass.core.wording import counted
+from olive_compass.desk.reported.finding import FindingReport
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.views import views_of
 from olive_compass.desk.writing.changed_files import written_files
@@ -38,7 +39,7 @@ def _repair_all(args: "Repairs", context: Surroundings) -> int:
     desk = pick.desk(args, context)
     files: list[FileChange] = []
     lines: list[str] = []
-    repaired: list[dict[str, Any]] = []
+    repaired: list[FindingReport] = []
     for view in views_of(desk, pick.stacks(desk, args.app), desk.keyboard):
         found = [f for f in all_findings(view, desk.settings.severities) if _is_to_repair(f)]
         change = repair(view, Repair(tuple(f.fix for f in found if f.fix), Answers(sure=True)))
@@ -47,7 +48,7 @@ def _repair_all(args: "Repairs", context: Surroundings) -> int:
         lines += _lines(view, found)
         lines += [f"  {line}" for line in saying.plain_effects(view, change)]
         files += written_files(desk, change)
-        repaired += [as_json(desk, view, finding) for finding in found]
+        repaired += [finding_report(desk, view, finding) for finding in found]
     what = f"repaired {counted(len(files), 'scheme')} after a check"
     number = None
     as_text = args.form != "json"
@@ -71,7 +72,7 @@ def _is_to_repair(finding: Finding) -> bool:
 
 
 def _document(
-    what: str, number: int | None, files: "list[FileChange]", repaired: list[dict[str, Any]]
+    what: str, number: int | None, files: "list[FileChange]", repaired: list[FindingReport]
 ) -> dict[str, Any]:
     """The repair as JSON."""
     return {

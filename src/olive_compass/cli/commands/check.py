@@ -2,7 +2,6 @@
 
 import argparse
 from collections import Counter
-from typing import Any
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.looking.checked import Checked, checked, looked_for
@@ -15,6 +14,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.severities import SEVERITIES
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.finding import FindingReport
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -138,7 +138,7 @@ def _say_all(found: list[Checked], notes: bool, context: Surroundings, verdict: 
         context.say(verdict)
 
 
-def _give_report(asked: Wanted, context: Surroundings, listed: list[dict[str, Any]]) -> None:
+def _give_report(asked: Wanted, context: Surroundings, listed: list[FindingReport]) -> None:
     from olive_compass.drawing.documents import Written
 
     give(asked.into, context, Written(data=_report(asked.form, listed).encode()))
@@ -149,12 +149,12 @@ def _counts(found: list[Checked]) -> dict[str, int]:
     counts = dict.fromkeys(map(str, SEVERITIES), 0)
     for each in found:
         for finding in each.findings:
-            if finding["accepted"] is None:
-                counts[finding["severity"]] += 1
+            if not finding.is_accepted:
+                counts[finding.severity] += 1
     return counts
 
 
-def _report(form: str, listed: list[dict[str, Any]]) -> str:
+def _report(form: str, listed: list[FindingReport]) -> str:
     """The findings as other programs read them."""
     from olive_compass.drawing.reports import as_junit, as_sarif
 
@@ -176,7 +176,7 @@ def _give_table(
         tuple(map(Cell, _row(each, finding)))
         for each in found
         for finding in each.findings
-        if finding["severity"] != NOTE or notes
+        if not finding.is_note or notes
     )
     headings = ("severity", "application", "finding", "what", "where", "to do")
     counts = _counts(found)
@@ -187,20 +187,17 @@ def _give_table(
     give_table(asked, context, matter, Table(headings, rows), "a4", lying=not asked.paper)
 
 
-def _row(each: Checked, finding: dict[str, Any]) -> tuple[str, ...]:
-    to_do = finding["to-do"]
-    if finding["accepted"] is not None:
-        to_do = f"accepted: {finding['accepted']}"
+def _row(each: Checked, finding: FindingReport) -> tuple[str, ...]:
+    to_do = finding.to_do
+    if finding.is_accepted:
+        to_do = f"accepted: {finding.accepted}"
     where = "; ".join(_where(finding))
-    return (finding["severity"], each.title, finding["id"], finding["says"], where, to_do)
+    return (finding.severity, each.title, finding.id, finding.says, where, to_do)
 
 
-def _where(finding: dict[str, Any]) -> list[str]:
+def _where(finding: FindingReport) -> list[str]:
     """The places of a finding, the first of them: the file, and the line where one is known."""
-    places = [
-        f"{place['file']}:{place['line']}" if place["line"] else str(place["file"])
-        for place in finding["places"]
-    ]
+    places = list(map(str, finding.places))
     if len(places) > MOST_PLACES:
         return [*places[:MOST_PLACES], f"and {len(places) - MOST_PLACES} more"]
     return places
@@ -215,7 +212,7 @@ def _print_all(found: list[Checked], notes: bool, context: Surroundings) -> None
 
 def _print_app(each: Checked, notes: bool, context: Surroundings) -> None:
     """What is to be done in an application: errors and warnings, with ``notes`` the notes as well."""
-    shown = [f for f in each.findings if f["severity"] != NOTE or notes]
+    shown = [f for f in each.findings if not f.is_note or notes]
     if not shown:
         return
     schemes = " over ".join(each.schemes)
@@ -227,15 +224,15 @@ def _print_app(each: Checked, notes: bool, context: Surroundings) -> None:
     width = 0
     if context.width:
         width = max(context.width - 4, 36)
-    kinds: dict[tuple[str, str], list[dict[str, Any]]] = {}
+    kinds: dict[tuple[str, str], list[FindingReport]] = {}
     for finding in shown:
-        kinds.setdefault((finding["severity"], finding["id"]), []).append(finding)
+        kinds.setdefault((finding.severity, finding.id), []).append(finding)
     for alike in kinds.values():
         _print_kind(alike, width, context)
     context.say()
 
 
-def _print_kind(alike: list[dict[str, Any]], width: int, context: Surroundings) -> None:
+def _print_kind(alike: list[FindingReport], width: int, context: Surroundings) -> None:
     """The findings of a kind: all of a few, or the first and how many more."""
     whole = alike
     if len(alike) > MOST_OF_A_KIND and not context.verbose:
@@ -246,24 +243,24 @@ def _print_kind(alike: list[dict[str, Any]], width: int, context: Surroundings) 
         _print_rest(rest, width, context)
 
 
-def _print_rest(alike: list[dict[str, Any]], width: int, context: Surroundings) -> None:
+def _print_rest(alike: list[FindingReport], width: int, context: Surroundings) -> None:
     """What is left of one kind of finding in an application, as one line: which commands or keys it is about."""
-    about = {", ".join(finding["commands"] or finding["keys"]): None for finding in alike}
+    about = {", ".join(finding.commands or finding.keys): None for finding in alike}
     named = ""
     if any(about):
         named = f": {'; '.join(filter(None, about))}"
-    text = f"and {len(alike)} more {alike[0]['id']}{named}. To list them: --verbose"
+    text = f"and {len(alike)} more {alike[0].id}{named}. To list them: --verbose"
     for n, line in enumerate(wrapped(text, width)):
         context.say(f"  {'  ' if n else ''}{line}")
 
 
-def _print_finding(finding: dict[str, Any], width: int, context: Surroundings) -> None:
-    severity, accepted = finding["severity"], finding["accepted"]
+def _print_finding(finding: FindingReport, width: int, context: Surroundings) -> None:
+    severity, accepted = finding.severity, finding.accepted
     colour = DIM
     if accepted is None:
         colour = _COLOURS[severity]
     # Wrapped before it is coloured: colours have no width.
-    says = wrapped(f"{severity} {finding['id']}: {finding['says']}", width)
+    says = wrapped(f"{severity} {finding.id}: {finding.says}", width)
     says[0] = f"{colour}{severity}{OFF}" + says[0][len(severity) :]
     for n, line in enumerate(says):
         context.say(f"  {'  ' if n else ''}{line}")
@@ -272,29 +269,29 @@ def _print_finding(finding: dict[str, Any], width: int, context: Surroundings) -
     if accepted is not None:
         context.say(f"    {DIM}accepted:{OFF} {accepted}")
         return
-    context.say(f"    {DIM}to fix:{OFF} {finding['to-do']}")
-    for other in finding["or"]:
+    context.say(f"    {DIM}to fix:{OFF} {finding.to_do}")
+    for other in finding.instead:
         context.say(f"    {DIM}or:{OFF} {other}")
-    if finding["to-look"]:
-        context.say(f"    {DIM}to look:{OFF} {finding['to-look']}")
+    if finding.to_look:
+        context.say(f"    {DIM}to look:{OFF} {finding.to_look}")
 
 
 def _notes(found: list[Checked]) -> str:
     """The notes of all applications as one line, by kind; ``""``: there is none."""
     open_ = [f for each in found for f in each.findings if _is_open_note(f)]
-    kinds = Counter(finding["id"] for finding in open_)
+    kinds = Counter(finding.id for finding in open_)
     if not kinds:
         return ""
     parts = [f"{count} {kind}" for kind, count in kinds.items() if kind != UNASSIGNED]
     # Commands without a key are counted as such, over all applications.
     if UNASSIGNED in kinds:
-        unassigned = sum(len(f["commands"]) for f in open_ if f["id"] == UNASSIGNED)
+        unassigned = sum(len(f.commands) for f in open_ if f.id == UNASSIGNED)
         parts.append(f"{counted(unassigned, 'command')} without a key")
     return f"{counted(len(open_), 'note')}: {', '.join(parts)}. To list them: --notes"
 
 
-def _is_open_note(finding: dict[str, Any]) -> bool:
-    return bool(finding["severity"] == NOTE and finding["accepted"] is None)
+def _is_open_note(finding: FindingReport) -> bool:
+    return finding.is_note and not finding.is_accepted
 
 
 def _verdict(counts: dict[str, int], failed: bool, apps: int, accepted: int) -> str:

@@ -2,7 +2,7 @@
 
 import argparse
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from olive_compass.cli import exit_status, pick, words
 from olive_compass.cli.current_app import app_called
@@ -153,14 +153,6 @@ def _asked(args: FindOptions, desk: Desk) -> SearchQuery:
     )
 
 
-def _as_json(desk: Desk, hit: Hit) -> dict[str, Any]:
-    """A command that was found, as JSON (docs/json.md)."""
-    return {
-        **words.command_json(desk, hit.keymap, hit.command),
-        "purpose": _other_name(hit) or None,
-    }
-
-
 def _other_name(hit: Hit) -> str:
     """The other name by which a command was found that has not the words itself."""
     if hit.purpose:
@@ -188,7 +180,12 @@ def _give(
 ) -> None:
     """What was found as JSON, or as a table in the form that was asked for."""
     if asked.form == "json":
-        hits = [_as_json(desk, hit) for hit in answer.hits]
+        from olive_compass.desk.reported.claims import command_report
+
+        hits = [
+            command_report(desk, hit.keymap, hit.command, _other_name(hit) or None)
+            for hit in answer.hits
+        ]
         document = {"near": answer.near, "total": answer.total, "hits": hits}
         give_json(asked.into, context, document)
         return

@@ -3,7 +3,7 @@
 import argparse
 
 from olive_compass.cli import exit_status, pick
-from olive_compass.cli.looking.press_words import answer_json, print_answer
+from olive_compass.cli.looking.press_words import print_answer
 from olive_compass.cli.options import (
     Common,
     app_argument,
@@ -78,7 +78,9 @@ def run(args: PressOptions, context: Surroundings) -> int:
     trigger = pick.trigger(stack.app, args.keys)
     answer = press(keymap, trigger, modes)
     if args.json:
-        context.json(answer_json(desk, keymap, answer))
+        from olive_compass.desk.reported.press import press_report
+
+        context.json(press_report(desk, keymap, answer))
     else:
         print_answer(desk, keymap, answer, context, args.mode)
     return exit_status.found(answer.does_something)

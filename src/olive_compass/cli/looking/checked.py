@@ -3,7 +3,7 @@
 import os
 from collections.abc import Sequence
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
@@ -11,6 +11,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import along
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import catalogue_path, scheme_path
+from olive_compass.desk.reported.finding import FindingReport
 from olive_compass.desk.storage.kept import files_of
 from olive_compass.errors import UserError
 from olive_compass.structs import to_builtins
@@ -26,14 +27,13 @@ LABEL = "Looking for findings"
 
 
 class Checked(Struct, frozen=True, kw_only=True):
-    """An application, the names of the schemes that count for it, and what was found, as JSON has it
-    (docs/json.md), the worst first."""
+    """An application, the names of the schemes that count for it, and what was found, the worst first."""
 
     app: str
     title: str
     version: str
     schemes: Sequence[str]
-    findings: list[dict[str, Any]]
+    findings: list[FindingReport]
 
 
 #: Under which name they are kept.
@@ -158,7 +158,7 @@ def _of(desk: Desk, view: "View", since: str | None) -> Checked:
         title=view.app.title,
         version=view.app.version,
         schemes=view.stack.scheme_names,
-        findings=[as_json(desk, view, finding) for finding in _found(desk, view, since)],
+        findings=[finding_report(desk, view, finding) for finding in _found(desk, view, since)],
     )
 
 
@@ -175,31 +175,26 @@ def _found(desk: Desk, view: "View", since: str | None) -> "list[Finding]":
     return check(view, desk.settings.severities, stack_of(view.stack, since, others))
 
 
-def as_json(desk: Desk, view: "View", finding: "Finding") -> dict[str, Any]:
-    """A finding as JSON (docs/json.md)."""
+def finding_report(desk: Desk, view: "View", finding: "Finding") -> FindingReport:
+    """A finding with the files and lines of its places, and with its actions as lines to paste."""
     # Loaded here: where nothing changed, nothing is said anew.
-
     from olive_compass.cli.terminal.action_lines import line_of
     from olive_compass.desk.source_lines import file_and_line
 
-    places = []
-    for each in finding.places:
-        path, line = file_and_line(desk, view.keymap, each)
-        places.append({"file": path, "line": line})
-    return {
-        "id": finding.id,
-        "accepted": finding.accepted,
-        "severity": finding.severity,
-        "app": finding.app,
-        "says": finding.says,
-        "to-do": line_of(finding.advice),
-        "or": [line_of(each) for each in finding.instead],
-        "to-look": line_of(finding.look) if finding.look else None,
-        "actions": to_builtins(
+    return FindingReport(
+        id=finding.id,
+        accepted=finding.accepted,
+        severity=finding.severity,
+        app=finding.app,
+        says=finding.says,
+        to_do=line_of(finding.advice),
+        instead=tuple(map(line_of, finding.instead)),
+        to_look=line_of(finding.look) if finding.look else None,
+        actions=to_builtins(
             {"to-do": finding.advice, "or": finding.instead, "to-look": finding.look}
         ),
-        "places": places,
-        "commands": list(finding.commands),
-        "keys": list(finding.keys),
-        "modes": list(finding.modes),
-    }
+        places=tuple(file_and_line(desk, view.keymap, each) for each in finding.places),
+        commands=finding.commands,
+        keys=finding.keys,
+        modes=finding.modes,
+    )

@@ -1,7 +1,6 @@
 """What a press does, in sentences and as JSON."""
 
 from collections.abc import Iterator, Sequence
-from typing import Any
 
 from olive_compass.cli import words
 from olive_compass.cli.surroundings import Surroundings
@@ -36,31 +35,6 @@ from olive_compass.core.schemes.traits import not_assignable_says
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.source_lines import file_and_line_text
-
-
-def answer_json(desk: Desk, keymap: Keymap, answer: PressAnswer) -> dict[str, Any]:
-    app = keymap.app
-    return {
-        "app": app.name,
-        "key": str(answer.trigger),
-        "outcomes": [_as_json(desk, keymap, each) for each in answer.here],
-        "by-letters": list(answer.letters),
-        "not-there": [
-            {"command": claim.command, "why": app.why_absent(app.catalogue.by_id[claim.command])}
-            for claim in answer.absent
-        ],
-    }
-
-
-def _as_json(desk: Desk, keymap: Keymap, here: Here) -> dict[str, Any]:
-    outcome = here.outcome
-    return {
-        "modes": list(here.modes),
-        "outcome": outcome.what,
-        "decided-by": [words.claim_json(desk, keymap, claim) for claim in outcome.winners],
-        "overridden": [words.claim_json(desk, keymap, claim) for claim in outcome.overridden],
-        "longer": [words.claim_json(desk, keymap, claim) for claim in outcome.longer],
-    }
 
 
 def print_answer(

@@ -52,7 +52,7 @@ def give(into: Into, context: Surroundings, written: "Written") -> None:
         context.write(written.data.decode())
 
 
-def give_json(into: Into, context: Surroundings, document: dict[str, Any]) -> None:
+def give_json(into: Into, context: Surroundings, document: Struct | dict[str, Any]) -> None:
     """Gives JSON out, on stdout or into the file of ``--out``."""
     if not into.out:
         context.json(document)

@@ -10,11 +10,10 @@ from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.answers.drift import Drifted
 from olive_compass.core.answers.drift import drift as drift_of
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.places import place
 from olive_compass.core.sharing.keysets import SAME, cell
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
-from olive_compass.desk.source_lines import file_and_line
+from olive_compass.desk.source_lines import file_and_line_text
 from olive_compass.desk.views import app_view
 from olive_compass.errors import UserError
 
@@ -79,10 +78,7 @@ def _where(desk: Desk, each: Drifted) -> str | None:
     """Where that stands which is in the way of the set."""
     if each.claim is None:
         return None
-    path, line = file_and_line(desk, each.view.keymap, place(each.claim))
-    if line:
-        return f"{path}:{line}"
-    return path
+    return file_and_line_text(desk, each.view.keymap, each.claim)
 
 
 def _since(desk: Desk, each: Drifted) -> str | None:

@@ -12,7 +12,7 @@ from msgspec.json import format as laid_out
 from olive_compass.core.plain import escaped
 from olive_compass.desk.storage.plain_file import utf8_of
 from olive_compass.errors import UserError
-from olive_compass.structs import uninterrupted
+from olive_compass.structs import to_builtins, uninterrupted
 
 #: How long a text with comments may be, in characters.
 MOST_BY_HAND = 2_000_000
@@ -28,7 +28,7 @@ def text(value: Any, within_ascii: bool = False) -> str:
         # The name of a file in another encoding holds halves of characters: only escapes can say them.
         with suppress(UnicodeEncodeError), uninterrupted():
             return escaped(laid_out(encode(value, enc_hook=str), indent=2).decode()) + "\n"
-    return json.dumps(value, indent=2) + "\n"
+    return json.dumps(to_builtins(value, str), indent=2) + "\n"
 
 
 def load(data: bytes, file: str) -> Any:
