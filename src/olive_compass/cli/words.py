@@ -6,36 +6,15 @@ from typing import TYPE_CHECKING
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.claims import Claim, Does
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.holdings import holdings, letter_route
 from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.schemes.meanings import meaning_of
 from olive_compass.core.wording import clause, counted
 
 if TYPE_CHECKING:
     from olive_compass.core.schemes.consequences import Loss, Shift
-
-
-def title(keymap: Keymap, command: str) -> str:
-    """A command's title, or its id where the catalogue has none."""
-    return keymap.app.shown(command)
-
-
-def meaning(keymap: Keymap, does: Does) -> str:
-    """What a claim does: a command's title or the wired meaning, ``""`` where it mutes."""
-    return does.wired or title(keymap, does.command)
-
-
-def meaning_or_muted(keymap: Keymap, does: Does) -> str:
-    """The same, and ``muted`` where it mutes."""
-    return meaning(keymap, does) or "muted"
-
-
-def source(claim: Claim) -> str:
-    """Where a claim comes from, in a word or two: ``mine (personal)`` or ``factory``."""
-    if not claim.origin or claim.layer == claim.origin:
-        return claim.layer
-    return f"{claim.origin} ({claim.layer})"
 
 
 def in_modes(modes: Sequence[str]) -> str:
@@ -63,7 +42,7 @@ def keys_with_sources(keymap: Keymap, command: Command, key: Callable[[Run], str
 
 def _hider(keymap: Keymap, claim: Claim) -> str:
     if not claim.mutes:
-        return f"now {meaning(keymap, claim.does)}"
+        return f"now {meaning_of(keymap, claim.does)}"
     return "muted"
 
 
@@ -119,6 +98,6 @@ def outcome_text(keymap: Keymap, outcome: Outcome) -> str:
         if claim.origin not in ("", claim.layer):
             layer = f", {claim.layer}"
         names.append(
-            f"{meaning(keymap, claim.does) or 'muted'} ({claim.origin or claim.layer}{layer})"
+            f"{meaning_of(keymap, claim.does) or 'muted'} ({claim.origin or claim.layer}{layer})"
         )
     return " or ".join(names)

@@ -1,7 +1,6 @@
 """``app slot``: what is in the slots of an application."""
 
 import argparse
-from typing import Any
 
 from msgspec import Struct
 
@@ -21,6 +20,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_file, app_writing
+from olive_compass.desk.reported.proxies import slot_reports
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.writing.app_files import about_file
 from olive_compass.errors import UserError
@@ -163,17 +163,7 @@ def _say_content(
 def _slots(as_json: bool, context: Surroundings, app: App, desk: Desk) -> int:
     """All slots of an application: the content of each, its keys, and the things shown through it."""
     keymap = Keymap(replace(desk.stack(app.name), app=app), desk.keyboard)
-    rows: list[dict[str, Any]] = [
-        {
-            "command": each.id,
-            "title": each.title,
-            "content": app.rules.slots.get(each.id) or None,
-            "keys": list(map(str, live_triggers(keymap, each.id))),
-            "shows": list(app.stands_for(each.id)),
-        }
-        for each in app.catalogue.commands
-        if each.kind == "slot"
-    ]
+    rows = slot_reports(keymap)
     if as_json:
         context.json({"app": app.name, "slots": rows})
     elif not rows:
@@ -186,10 +176,10 @@ def _slots(as_json: bool, context: Surroundings, app: App, desk: Desk) -> int:
             ("slot", "what is in it", "keys", "shows"),
             [
                 (
-                    row["title"],
-                    row["content"] or "-",
-                    ", ".join(row["keys"]) or "-",
-                    ", ".join(row["shows"]),
+                    row.title,
+                    row.content or "-",
+                    ", ".join(row.keys) or "-",
+                    ", ".join(row.shows),
                 )
                 for row in rows
             ],

@@ -6,6 +6,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.consequences import Holder, Loss
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.meanings import source_of
 from olive_compass.core.schemes.objections.holders import holder_says
 from olive_compass.core.schemes.objections.kind import Objection
 from olive_compass.core.schemes.verdicts import SAID, Verdict
@@ -26,7 +27,7 @@ class Telling:
         return file_and_line_text(self.at, self.view.keymap, claim)
 
     def source(self, claim: Claim) -> str:
-        return words.source(claim)
+        return source_of(claim)
 
     def strong(self, text: str) -> str:
         return f"{BOLD}{text}{OFF}"

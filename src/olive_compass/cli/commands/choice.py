@@ -2,7 +2,7 @@
 
 import argparse
 
-from olive_compass.cli import exit_status, pick, words
+from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.options import ChangeOptions, app_argument
 from olive_compass.cli.surroundings import Surroundings
@@ -13,6 +13,7 @@ from olive_compass.core.changes.choice import Choice, Offers, Stranger, choice
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.meanings import title_of
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.views import app_view
@@ -109,7 +110,7 @@ def _list(text: str | None, as_json: bool, context: Surroundings, keymap: Keymap
     else:
         lines = []
         for key, ids, modes in rows:
-            titles = ", ".join(words.title(keymap, command) for command in ids)
+            titles = ", ".join(title_of(keymap, command) for command in ids)
             lines.append((key, keymap.app.modes.phrase(modes), titles))
         print_table(context, ("key", "where", "offers, in this order"), lines)
     return exit_status.found(rows)

@@ -3,7 +3,7 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.options import ChangeOptions, Common, app_argument, json_option, mode_option
@@ -18,6 +18,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.kinds.swipe import swipe
 from olive_compass.core.keys.roses import bearing_name, bearings, nearest, read_bearing
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.meanings import source_of, title_of
 from olive_compass.core.schemes.roses import RosePlace, differing, places
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
@@ -139,8 +140,8 @@ def _as_json(keymap: Keymap, place: RosePlace) -> dict[str, Any]:
     return {
         "direction": bearing_name(place.bearing),
         "command": place.command or None,
-        "title": words.title(keymap, place.command) if place.command else None,
-        "from": words.source(place.claim) if place.claim else None,
+        "title": title_of(keymap, place.command) if place.command else None,
+        "from": source_of(place.claim) if place.claim else None,
     }
 
 
@@ -168,7 +169,7 @@ def _cell(keymap: Keymap, rose: list[RosePlace], bearing: int) -> str:
     for place in rose:
         if place.bearing == bearing:
             if place.command:
-                return words.title(keymap, place.command)
+                return title_of(keymap, place.command)
             return "-"
     return ""
 

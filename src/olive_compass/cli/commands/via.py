@@ -1,7 +1,6 @@
 """``via``: what takes no key, and the command that shows it."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.keeping import keep, writing_of
@@ -14,6 +13,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import app_file, app_writing
+from olive_compass.desk.reported.proxies import via_reports
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.writing.app_files import about_file
 from olive_compass.errors import UserError
@@ -96,16 +96,7 @@ def _via(args: ViaOptions, context: Surroundings) -> int:
 
 def _list(as_json: bool, context: Surroundings, desk: Desk, app: App) -> int:
     keymap = Keymap(desk.stack(app.name), desk.keyboard)
-    rows: list[dict[str, Any]] = [
-        {
-            "title": thing,
-            "command": each.through,
-            "content-then": each.held or None,
-            "content": app.rules.slots.get(each.through) or None,
-            "keys": list(map(str, live_triggers(keymap, each.through))),
-        }
-        for thing, each in app.vias.items()
-    ]
+    rows = via_reports(keymap)
     if as_json:
         context.json({"app": app.name, "via": rows})
     elif not rows:
@@ -119,10 +110,10 @@ def _list(as_json: bool, context: Surroundings, desk: Desk, app: App) -> int:
             ("thing", "through", "keys", ""),
             [
                 (
-                    row["title"],
-                    app.shown(row["command"]),
-                    ", ".join(row["keys"]) or "-",
-                    _then(row["content-then"], row["content"]),
+                    row.title,
+                    app.shown(row.command),
+                    ", ".join(row.keys) or "-",
+                    _then(row.content_then, row.content),
                 )
                 for row in rows
             ],

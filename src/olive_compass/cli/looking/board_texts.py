@@ -5,7 +5,6 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import words
 from olive_compass.cli.looking.boards import BoardQuery, KeyReport, heat_text, keys_with
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, YELLOW, width_of, wrapped
@@ -26,6 +25,7 @@ from olive_compass.core.schemes.board import (
 )
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.meanings import meaning_or_muted, title_of
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.drawing.board_text import SHORT, board_lines, left_out
@@ -181,7 +181,7 @@ def _label(keymap: Keymap, code: str) -> str:
 
 def _titled(keymap: Keymap, claim: Claim) -> str:
     """What a claim does; with its mode where that is not all of the application."""
-    text = words.meaning_or_muted(keymap, claim.does)
+    text = meaning_or_muted(keymap, claim.does)
     if claim.mode == ROOT:
         return text
     return f"{text} ({claim.mode})"
@@ -225,7 +225,7 @@ def _legend(
 def _said_of(keymap: Keymap, key: BoardKey, told: KeyReport) -> str:
     """What a key does, what it did before, and how often it is pressed; ``""``: nothing to say."""
     titles = list(dict.fromkeys(_titled(keymap, claim) for claim in key.claims))
-    titles += [f"{words.title(keymap, c)} is keyless: {why}" for c, why in key.keyless]
+    titles += [f"{title_of(keymap, c)} is keyless: {why}" for c, why in key.keyless]
     said = " or ".join(titles)
     if told.was is not None:
         said = f"{said or 'nothing'}, was {told.was}"

@@ -13,6 +13,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.board import BoardKey, board_keys, otherwise
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.free import modifier_groups
+from olive_compass.core.schemes.meanings import meaning_or_muted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.views import restricted
 from olive_compass.errors import UserError
@@ -153,7 +154,7 @@ def _was(keymap: Keymap, outcomes: tuple[Outcome, ...]) -> str:
     titles: dict[str, None] = {}
     for outcome in outcomes:
         for claim in outcome.winners:
-            titles[words.meaning_or_muted(keymap, claim.does)] = None
+            titles[meaning_or_muted(keymap, claim.does)] = None
         if not outcome.winners:
             titles["the beginning of sequences" if outcome.longer else "nothing"] = None
     return " or ".join(titles)

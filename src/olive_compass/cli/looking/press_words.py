@@ -31,6 +31,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.holdings import letter_route
+from olive_compass.core.schemes.meanings import meaning_of, meaning_or_muted, source_of, title_of
 from olive_compass.core.schemes.traits import not_assignable_says
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
@@ -67,7 +68,7 @@ def _print_here(
 ) -> None:
     where = _where(keymap, here.modes, brief)
     outcome = here.outcome
-    titles = [words.meaning(keymap, each.does) for each in outcome.winners if not each.mutes]
+    titles = [meaning_of(keymap, each.does) for each in outcome.winners if not each.mutes]
     if outcome.what == NOTHING:
         names = [f"{keymap.app.shown(each)} ({_menu(keymap, each)})" for each in answer.letters]
         says = f"goes through the menus, letter by letter, to {BOLD}{joined(names)}{OFF}"
@@ -124,7 +125,7 @@ def _reason_text(keymap: Keymap, reason: Reason) -> str:
 
 
 def _titles(keymap: Keymap, outcome: Outcome) -> str:
-    return " or ".join(words.meaning(keymap, claim.does) for claim in outcome.winners)
+    return " or ".join(meaning_of(keymap, claim.does) for claim in outcome.winners)
 
 
 def _where(keymap: Keymap, modes: Sequence[str], brief: bool) -> str:
@@ -153,7 +154,7 @@ def _what_decided(
         fields.append(("alone", f"{_alone(outcome, titles)}, {_once_ended(keymap)}"))
         fields += [("goes on", _claim(desk, keymap, claim)) for claim in outcome.longer[:12]]
     for claim in outcome.winners:
-        label = f"{words.source(claim)}, {words.in_modes([claim.mode])}"
+        label = f"{source_of(claim)}, {words.in_modes([claim.mode])}"
         name = ""
         if claim.command and len(outcome.winners) > 1:
             name = f"{claim.command}: "
@@ -171,18 +172,18 @@ def _not_started(keymap: Keymap, found: NotStarted) -> list[tuple[str, str]]:
     """The commands that would have the press, were they not keyless on purpose or not there."""
     fields = []
     for command, why in found.keyless:
-        title = words.title(keymap, command)
+        title = title_of(keymap, command)
         fields.append(("keyless", f"{title} would have it, and is left without a key: {why}"))
     for claim in found.absent:
         known = keymap.app.catalogue.by_id[claim.command]
         why = not_assignable_says(known, keymap.app.why_absent(known))
-        fields.append(("not there", f"{words.title(keymap, known.id)} has it, but {why}"))
+        fields.append(("not there", f"{title_of(keymap, known.id)} has it, but {why}"))
     return fields
 
 
 def _guess(keymap: Keymap, guess: Guess, outcome: Outcome) -> str:
     """That it is a guess which of several commands a key starts, and how to confirm it."""
-    starts, *others = (words.meaning(keymap, claim.does) for claim in guess.contenders)
+    starts, *others = (meaning_of(keymap, claim.does) for claim in guess.contenders)
     say = line(
         "app", "rules", keymap.app.name, "--set", f"duplicates={keymap.app.rules.duplicates}"
     )
@@ -247,7 +248,7 @@ def _of_tray(app: App, command: str) -> list[tuple[str, str]]:
 def _trick(keymap: Keymap, trick: Trick) -> Iterator[str]:
     """How a mute comes about where the application cannot turn a key off."""
     if trick.never:
-        title = words.title(keymap, trick.never)
+        title = title_of(keymap, trick.never)
         yield f"{title} has it, which is never enabled: nothing starts"
     if trick.away:
         yield f"its command is moved to {trick.away} in the application"
@@ -265,9 +266,9 @@ def _once_ended(keymap: Keymap) -> str:
 
 
 def _claim(desk: Desk, keymap: Keymap, claim: Claim) -> str:
-    name = words.meaning_or_muted(keymap, claim.does)
+    name = meaning_or_muted(keymap, claim.does)
     return (
-        f"{claim.trigger} {name} ({words.source(claim)}, {words.in_modes([claim.mode])}; "
+        f"{claim.trigger} {name} ({source_of(claim)}, {words.in_modes([claim.mode])}; "
         f"{file_and_line_text(desk, keymap, claim)})"
     )
 

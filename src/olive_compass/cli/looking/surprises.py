@@ -1,17 +1,16 @@
 """What somebody who knows other keys meets: the same view for a visitor here and for oneself there."""
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from olive_compass.cli import words
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
-from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.familiarity import Surprise, familiarity
+from olive_compass.core.schemes.familiarity import familiarity
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.surprises import familiarity_report
 
 if TYPE_CHECKING:
     from olive_compass.cli.output.papers import Wanted
@@ -23,21 +22,10 @@ def show_surprises(
     """Shows what somebody who knows the stack ``known`` (called ``knows``) presses wrongly in ``stack``."""
     keymap = Keymap(stack, desk.keyboard)
     found = familiarity(stack, known, keymap)
-    rows: list[dict[str, Any]] = [
-        {
-            "key": str(each.trigger),
-            "where": stack.app.modes.phrase(each.modes),
-            "expects": words.title(keymap, each.expected),
-            "gets": words.meaning(keymap, each.does) or None,
-            "warning": _warning(stack.app, each),
-        }
-        for each in found.surprises
-    ]
+    report = familiarity_report(keymap, knows, found)
+    rows = report.surprises
     if as_json:
-        figure = round(found.figure, 4)
-        context.json(
-            {"app": stack.app.name, "knows": knows, "familiarity": figure, "surprises": rows}
-        )
+        context.json(report)
         return 0
     here = " over ".join(stack.names)
     context.say(
@@ -48,20 +36,9 @@ def show_surprises(
         print_table(
             context,
             ("key", "where", "is expected to be", "and is"),
-            [
-                (row["key"], row["where"], row["expects"], _is(row["gets"], row["warning"]))
-                for row in rows
-            ],
+            [(each.key, each.where, each.expects, _is(each.gets, each.warning)) for each in rows],
         )
     return 0
-
-
-def _warning(app: App, surprise: Surprise) -> str | None:
-    """What a person is to know before it is started, None: nothing."""
-    command = app.catalogue.by_id.get(surprise.does.command)
-    if command:
-        return command.marks.warning or None
-    return None
 
 
 def _is(meaning: str | None, warning: str | None) -> str:
@@ -78,14 +55,15 @@ def guest_card(
 
     keymap = Keymap(stack, desk.keyboard)
     found = familiarity(stack, known, keymap)
+    report = familiarity_report(keymap, knows, found)
     rows = tuple(
         (
             Cell("", (printed(each.trigger, context.key),)),
-            Cell(stack.app.modes.phrase(each.modes).removeprefix("in ")),
-            Cell(words.title(keymap, each.expected)),
-            Cell(_is(words.meaning(keymap, each.does), _warning(stack.app, each))),
+            Cell(told.where.removeprefix("in ")),
+            Cell(told.expects),
+            Cell(_is(told.gets, told.warning)),
         )
-        for each in found.surprises
+        for each, told in zip(found.surprises, report.surprises, strict=True)
     )
     guarded = sorted({context.key(run) for scheme in stack.schemes for run in scheme.guard})
     else_ = "All else" if rows else "All"

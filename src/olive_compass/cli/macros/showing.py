@@ -1,7 +1,5 @@
 """``macro list`` and ``macro show``: macros as numbered steps, with what is suspicious in them."""
 
-from typing import Any
-
 from olive_compass.cli import exit_status, pick, words
 from olive_compass.cli.macros.common import macro_named
 from olive_compass.cli.options import Common
@@ -12,9 +10,9 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.macros.cleaning import Suspect, by_step, suspects
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.paths import macro_path
+from olive_compass.desk.reported.macros import macro_report, macro_row
 
 
 class MacroListOptions(Common, kw_only=True):
@@ -35,19 +33,7 @@ def list_macros(args: MacroListOptions, context: Surroundings) -> int:
             keymap = Keymap(stack, desk.keyboard)
         for macro in macros.values():
             assert keymap is not None
-            found = suspects(stack.app, macro)
-            rows.append(
-                {
-                    "app": stack.app.name,
-                    "name": macro.name,
-                    "title": macro.title,
-                    "steps": len(macro.steps),
-                    "questions": sum(len(step.ask) for step in macro.steps),
-                    "suspicious": len(found),
-                    "keys": list(map(str, live_triggers(keymap, macro.id))),
-                    "file": macro_path(stack.app.name, macro.name),
-                }
-            )
+            rows.append(macro_row(keymap, macro))
     if args.json:
         context.json({"macros": rows})
     elif not rows:
@@ -58,12 +44,12 @@ def list_macros(args: MacroListOptions, context: Surroundings) -> int:
             ("macro", "title", "steps", "questions", "suspicious", "keys"),
             [
                 (
-                    f"{row['app']}/{row['name']}",
-                    str(row["title"]),
-                    str(row["steps"]),
-                    str(row["questions"]),
-                    str(row["suspicious"] or ""),
-                    ", ".join(row["keys"]),  # type: ignore[arg-type]
+                    f"{row.app}/{row.name}",
+                    str(row.title),
+                    str(row.steps),
+                    str(row.questions),
+                    str(row.suspicious or ""),
+                    ", ".join(row.keys),
                 )
                 for row in rows
             ],
@@ -85,7 +71,7 @@ def show_macro(args: MacroShowOptions, context: Surroundings) -> int:
     keymap = Keymap(desk.stack(app.name), desk.keyboard)
     found = suspects(app, macro)
     if args.json:
-        context.json(as_json(app, macro, found, keymap))
+        context.json(macro_report(keymap, macro, found))
         return 0
     print_macro(context, app, macro, found, keymap)
     return 0
@@ -165,41 +151,3 @@ def _says(each: Suspect) -> str:
     if each.is_chance:
         return f"{YELLOW}accidental{OFF}: {each.says}"
     return f"{YELLOW}{each.says}{OFF}"
-
-
-def as_json(app: App, macro: Macro, found: tuple[Suspect, ...], keymap: Keymap) -> dict[str, Any]:
-    """A macro as JSON (docs/json.md)."""
-    return {
-        "app": app.name,
-        "name": macro.name,
-        "title": macro.title,
-        "does": macro.does,
-        "modes": list(macro.modes),
-        "version": macro.version,
-        "recorded": macro.recorded,
-        "keys": list(map(str, live_triggers(keymap, macro.id))),
-        "steps": [step_json(step) for step in macro.steps],
-        "suspects": [
-            {
-                "step": each.step,
-                "input": each.input or None,
-                "what": each.what,
-                "says": each.says,
-            }
-            for each in found
-        ],
-    }
-
-
-def step_json(step: Step) -> dict[str, Any]:
-    """A step as JSON: fields that are empty are left out, but for its command and inputs."""
-    fields: dict[str, Any] = {
-        "command": step.command,
-        "press": step.press,
-        "inputs": dict(step.inputs),
-        "ask": dict(step.ask),
-        "keep": list(step.keep),
-        "note": step.note,
-        "ended": step.ended,
-    }
-    return {k: v for k, v in fields.items() if v or k in ("command", "inputs")}

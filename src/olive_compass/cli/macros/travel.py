@@ -14,7 +14,7 @@ from olive_compass.cli.macros.common import (
     stack_app,
     world,
 )
-from olive_compass.cli.macros.showing import print_steps, step_json
+from olive_compass.cli.macros.showing import print_steps
 from olive_compass.cli.options import Common, WriteOptions
 from olive_compass.cli.output.new_file import Into, claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
@@ -26,13 +26,14 @@ from olive_compass.core.plain import one_line
 from olive_compass.core.wording import counted
 from olive_compass.desk.formats import macro_file
 from olive_compass.desk.paths import macro_path
+from olive_compass.desk.reported.macros import step_report
 from olive_compass.desk.texts import json_text
 from olive_compass.desk.texts.csv_text import each_row
 from olive_compass.desk.texts.json_text import load as load_json
 from olive_compass.desk.texts.schemas import refuse_together
 from olive_compass.desk.writing.changed_files import changed_macro
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
+from olive_compass.structs import replace, to_builtins
 
 
 class MacroExportOptions(Common, kw_only=True):
@@ -148,7 +149,7 @@ def _as_json(macro: Macro) -> dict[str, Any]:
         "modes": list(macro.modes),
         "version": macro.version,
         "recorded": macro.recorded,
-        "steps": [step_json(step) for step in macro.steps],
+        "steps": [to_builtins(step_report(step)) for step in macro.steps],
     }
     for step in fields["steps"]:
         if not step["command"]:

@@ -4,7 +4,6 @@ from collections.abc import Callable, Iterator, Mapping
 from functools import partial
 from typing import TYPE_CHECKING
 
-from olive_compass.cli import words
 from olive_compass.cli.looking.boards import BoardQuery, KeyReport, keys_with, menu_of
 from olive_compass.cli.output.new_file import Into, put_new
 from olive_compass.cli.output.pictures import speller
@@ -14,6 +13,7 @@ from olive_compass.core.keys.devices import device_form
 from olive_compass.core.keys.forms import Form
 from olive_compass.core.schemes.board import BoardKey, beside, shown_label
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.meanings import meaning_or_muted, title_of
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 
@@ -158,11 +158,11 @@ def _key(
     titles = []
     several = len(what.modes) > 1 and len(key.claims) > 1
     for claim in key.claims:
-        text = words.meaning_or_muted(keymap, claim.does)
+        text = meaning_or_muted(keymap, claim.does)
         if several and claim.mode != ROOT:
             text += f" ({claim.mode})"
         titles.append(text)
-    titles += [f"keyless: {words.title(keymap, command)}" for command, _ in key.keyless]
+    titles += [f"keyless: {title_of(keymap, command)}" for command, _ in key.keyless]
     label = shown_label(keymap, code, LEGENDS)
     first = next((claim.command for claim in key.claims if claim.command), "")
     text = "; ".join(dict.fromkeys(titles))

@@ -16,6 +16,7 @@ from olive_compass.core.schemes.board import FREE, BoardKey, beside, board_keys,
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.free import modifier_groups
+from olive_compass.core.schemes.meanings import meaning_of, meaning_or_muted, source_of, title_of
 from olive_compass.core.schemes.roses import RosePlace, differing, places
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
 from olive_compass.core.wording import clause
@@ -158,7 +159,7 @@ def _decided_by(desk: Desk, keymap: Keymap, claim: Claim) -> str:
     """Who gives a key its command, in which modes, file and line, and why."""
     why = clause(": {}", claim.why)
     where = file_and_line_text(desk, keymap, claim)
-    return f"by {words.source(claim)}, {words.in_modes([claim.mode])} ({where}){why}"
+    return f"by {source_of(claim)}, {words.in_modes([claim.mode])} ({where}){why}"
 
 
 def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, BoardKey]) -> "Seen":
@@ -170,11 +171,10 @@ def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, B
     if key.drawn == FREE:
         return _seen_inside(keymap, mode, here)
     outcome = keymap.decide_press(press, mode)
-    titles = [words.meaning(keymap, claim.does) or "nothing" for claim in outcome.winners]
+    titles = [meaning_of(keymap, claim.does) or "nothing" for claim in outcome.winners]
     reasons = list(_reasons(desk, keymap, outcome))
     reasons += [
-        f"{words.title(keymap, command)} is left without a key: {why}"
-        for command, why in key.keyless
+        f"{title_of(keymap, command)} is left without a key: {why}" for command, why in key.keyless
     ]
     first = next((claim.command for claim in outcome.winners if claim.command), "")
     return Seen(
@@ -211,8 +211,8 @@ def _seen_inside(keymap: Keymap, mode: str, here: Mapping[str, BoardKey]) -> "Se
 
 
 def _named(keymap: Keymap, claim: Claim) -> str:
-    name = words.meaning_or_muted(keymap, claim.does)
-    return f"{claim.trigger} {name} ({words.source(claim)})"
+    name = meaning_or_muted(keymap, claim.does)
+    return f"{claim.trigger} {name} ({source_of(claim)})"
 
 
 def _presses(keymap: Keymap, groups: list[SheetGroup]) -> Iterator[tuple[str, list[str]]]:
@@ -280,7 +280,7 @@ def _rays(keymap: Keymap, rose: Iterable[RosePlace], unlike: set[int]) -> "tuple
         Ray(
             bearing=place.bearing,
             name=bearing_name(place.bearing),
-            does=words.title(keymap, place.command) if place.command else "",
+            does=title_of(keymap, place.command) if place.command else "",
             differs=bool(place.command) and place.bearing in unlike,
         )
         for place in rose

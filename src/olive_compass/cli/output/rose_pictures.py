@@ -2,11 +2,11 @@
 
 from collections.abc import Mapping
 
-from olive_compass.cli import words
 from olive_compass.cli.output.new_file import Into, put_new
 from olive_compass.cli.output.pictures import speller
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.meanings import title_of
 from olive_compass.core.schemes.roses import RosePlace, differing
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
@@ -29,7 +29,7 @@ def picture(
             tuple(
                 rose_picture.Way(
                     place.bearing,
-                    words.title(keymap, place.command) if place.command else "",
+                    title_of(keymap, place.command) if place.command else "",
                     place.bearing in unlike and bool(place.command),
                 )
                 for place in rose

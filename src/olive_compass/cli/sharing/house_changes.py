@@ -6,6 +6,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.meanings import title_of
 from olive_compass.core.schemes.view import View
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.house import PulledScheme
@@ -34,7 +35,7 @@ def effects(desk: Desk, pulled: PulledScheme) -> list[str]:
             # Only what this pull brings is to be said.
             if command not in new.assign or new.assign[command] == old.assign.get(command):
                 continue
-            name = words.title(after, command)
+            name = title_of(after, command)
             says = "has another key and comes first"
             if _keys_of(scheme, command) == _keys_of(new, command):
                 says = "says the same now"

@@ -20,6 +20,7 @@ from olive_compass.core.sharing.keysets import (
 )
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import keyset_file, purposes_file
+from olive_compass.desk.reported.keysets import KeysetRow
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
@@ -76,12 +77,7 @@ def list_sets(args: KeysetListOptions, context: Surroundings) -> int:
         keyset = keyset_named(desk, name)
         share = consistency(cells(keyset, desk.purposes, maps))
         rows.append(
-            {
-                "name": name,
-                "title": keyset.title,
-                "purposes": len(keyset.keys),
-                "consistency": share,
-            }
+            KeysetRow(name=name, title=keyset.title, purposes=len(keyset.keys), consistency=share)
         )
     if args.json:
         context.json({"keysets": rows})
@@ -92,8 +88,8 @@ def list_sets(args: KeysetListOptions, context: Surroundings) -> int:
             context,
             ("key set", "title", "purposes", "consistency"),
             [
-                (str(r["name"]), str(r["title"]), str(r["purposes"]), percent(r["consistency"]))  # type: ignore[arg-type]
-                for r in rows
+                (each.name, each.title, str(each.purposes), percent(each.consistency))
+                for each in rows
             ],
         )
     return exit_status.found(rows)

@@ -1,7 +1,5 @@
 """``tray list`` and ``tray show``: what stands on a tray, and why, now."""
 
-from typing import Any
-
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.looking.tallies import tally_or_logs
 from olive_compass.cli.options import Common
@@ -19,6 +17,7 @@ from olive_compass.core.trays.verdicts import Remark, kind_of_tray, of_item
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.tray_file import table_of, tray_path
+from olive_compass.desk.reported.trays import TrayReport, tray_report, tray_shown
 
 
 class TrayListOptions(Common, kw_only=True):
@@ -39,7 +38,7 @@ def list_trays(args: TrayListOptions, context: Surroundings) -> int:
             keymap = Keymap(stack, desk.keyboard)
         for tray in stack.app.trays:
             assert keymap is not None
-            rows.append({"app": stack.app.name, **about(desk, keymap, tray)})
+            rows.append(tray_report(desk, keymap, tray))
     if args.json:
         context.json({"trays": rows})
     elif not rows:
@@ -50,45 +49,21 @@ def list_trays(args: TrayListOptions, context: Surroundings) -> int:
     return exit_status.found(rows)
 
 
-def _row(row: dict[str, Any]) -> tuple[str, ...]:
-    if row["fill"]:
-        items = f"{row['most']} {row['fill']}"
+def _row(row: TrayReport) -> tuple[str, ...]:
+    if row.fill:
+        items = f"{row.most} {row.fill}"
     else:
-        items = str(len(row["items"]))
+        items = str(len(row.items))
     return (
-        f"{row['app']}/{row['name']}",
-        row["title"],
-        row["kind"],
-        row["place"],
+        f"{row.app}/{row.name}",
+        row.title,
+        row.kind,
+        row.place,
         items,
-        row["layer"],
-        ", ".join(row["keys"]),
-        "off" if row["off"] else "",
+        row.layer,
+        ", ".join(row.keys),
+        "off" if row.off else "",
     )
-
-
-def about(desk: Desk, keymap: Keymap, tray: Tray) -> dict[str, Any]:
-    """A tray as JSON (docs/json.md)."""
-    path = tray_path(keymap.app.name)
-    return {
-        "name": tray.name,
-        "title": tray.title,
-        "command": tray.id,
-        "kind": tray.kind,
-        "layer": tray.layer,
-        "place": tray.place,
-        "off": tray.off,
-        "why": tray.why,
-        "fill": tray.fill or None,
-        "most": tray.most,
-        "modes": list(tray.modes),
-        "letter": tray.letter or None,
-        "groups": [{"title": g.title, "items": list(g.items)} for g in tray.groups],
-        "items": list(tray.items),
-        "keys": list(map(str, live_triggers(keymap, tray.id))),
-        "file": path,
-        "line": desk.line(path, table_of(tray), ""),
-    }
 
 
 class TrayShowOptions(Common, kw_only=True):
@@ -106,7 +81,7 @@ def show_tray(args: TrayShowOptions, context: Surroundings) -> int:
     now = filled(tray, tally_or_logs(desk, app, context), keymap) if tray.fill else ()
     said = [each for item in tray.items for each in of_item(keymap, tray, item)]
     if args.json:
-        context.json({"app": app.name, **about(desk, keymap, tray), **_as_json(app, now, said)})
+        context.json(tray_shown(desk, keymap, tray, now, said))
         return 0
     _print(context, desk, keymap, tray)
     wide = max([width_of(app.shown(item)) for item in tray.items], default=0)
@@ -117,22 +92,6 @@ def show_tray(args: TrayShowOptions, context: Surroundings) -> int:
     steps = kind_of_tray(app, tray).steps
     context.say(f"{DIM}{counted(steps, 'click')} to an item.{OFF}")
     return 0
-
-
-def _as_json(app: App, now: tuple[Filled, ...], said: list[Remark]) -> dict[str, Any]:
-    return {
-        "filled": [
-            {
-                "command": each.item,
-                "title": app.shown(each.item),
-                "why": each.why,
-                "times": each.times,
-                "last": each.last or None,
-            }
-            for each in now
-        ],
-        "said": [{"command": e.item, "what": e.what, "about": e.about} for e in said],
-    }
 
 
 def _print(context: Surroundings, desk: Desk, keymap: Keymap, tray: Tray) -> None:
