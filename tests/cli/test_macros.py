@@ -86,6 +86,8 @@ def test_on_each_document_and_which_came_out_otherwise(ask: Ask, light: str, des
         "macro", "play", light, "--on-each", "documents/quillmap", *ANSWERS, "--json"
     ).json
     assert [each["differs"] for each in as_json["documents"]] == [True, False, False]
+    files = [each["file"] for each in as_json["documents"]]
+    assert (files[0], len(set(files))) == ("hartmoor.json", 3)
 
 
 def test_steps_are_edited_by_number_and_every_edit_is_undone(

@@ -1,7 +1,6 @@
 """``app list`` and ``app show``."""
 
 from collections import Counter
-from typing import Any
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.options import Common
@@ -13,6 +12,7 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.rules import DUPLICATES_SAID
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.desk.reported.application import app_report
 
 
 class AppListOptions(Common, kw_only=True):
@@ -72,7 +72,7 @@ def show_app(args: AppShowOptions, context: Surroundings) -> int:
     stack = desk.stack(desk.app_name(args.app))
     app = stack.app
     if args.json:
-        context.json(_as_json(app))
+        context.json(app_report(app))
         return 0
     context.say(f"{BOLD}{app.heading}{OFF}")
     unreadable = (f"line {each.line} “{each.text}”" for each in app.catalogue.unreadable)
@@ -93,33 +93,6 @@ def show_app(args: AppShowOptions, context: Surroundings) -> int:
             f"For example, {with_key.title} has {write_cell(with_key.keys)} from the factory."
         )
     return 0
-
-
-def _as_json(app: App) -> dict[str, Any]:
-    """An application as JSON (docs/json.md)."""
-    return {
-        "name": app.name,
-        "title": app.title,
-        "version": app.version,
-        "rules": {
-            "duplicates": app.rules.duplicates,
-            "longest-sequence": app.rules.longest_sequence,
-            "typed-sequences": app.rules.typed_sequences,
-        },
-        "parents": app.modes.parents,
-        "commands": [
-            {
-                "command": command.id,
-                "title": command.title,
-                "menu": list(command.menu),
-                "kind": command.kind,
-                "modes": list(command.modes),
-                "does": command.does,
-                "factory-keys": list(map(str, command.keys)),
-            }
-            for command in app.catalogue.commands
-        ],
-    }
 
 
 def _kinds(app: App) -> str:

@@ -19,7 +19,6 @@ from olive_compass.cli.sharing.differences import (
     counted_differences,
     plain,
     print_sections,
-    sections_json,
     subject_title,
 )
 from olive_compass.cli.sharing.sides import Side, compared, keymaps_of, side, with_listing
@@ -31,6 +30,7 @@ from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_ch
 from olive_compass.core.wording import by_number
 from olive_compass.desk.comparing import Section
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.differences import difference_reports
 from olive_compass.drawing.forms import form_called
 from olive_compass.errors import UserError
 
@@ -147,7 +147,7 @@ def _document(
         "before": labels[0],
         "after": labels[1],
         "presses": presses,
-        "differences": sections_json(sections),
+        "differences": difference_reports(sections),
     }
 
 

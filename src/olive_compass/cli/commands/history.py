@@ -4,7 +4,6 @@ import argparse
 import os
 from collections.abc import Container
 from itertools import islice
-from typing import Any
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.options import WriteOptions, limit_option, write_options
@@ -12,6 +11,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.history import record_report
 from olive_compass.desk.storage.records import Record
 from olive_compass.errors import UserError
 
@@ -50,7 +50,7 @@ def run(args: HistoryOptions, context: Surroundings) -> int:
     records = list(islice(desk.history.records(), args.limit))
     undone = {record.undoes for record in records if record.undoes}
     if args.json:
-        context.json({"changes": [_as_json(record, undone) for record in records]})
+        context.json({"changes": [record_report(record, undone) for record in records]})
         return exit_status.found(records)
     if not records:
         context.say("Nothing has been changed on this desk yet.")
@@ -62,20 +62,6 @@ def run(args: HistoryOptions, context: Surroundings) -> int:
             f"{len(records)} of {len(records) + older} changes; more: --limit {len(records) + older}"
         )
     return 0
-
-
-def _as_json(record: Record, undone: set[int]) -> dict[str, Any]:
-    return {
-        "number": record.number,
-        "when": record.when,
-        "who": record.who,
-        "what": record.what,
-        "why": record.why,
-        "command": record.command,
-        "files": list(record.paths),
-        "undoes": record.undoes or None,
-        "undone": record.number in undone,
-    }
 
 
 def _print(context: Surroundings, records: list[Record], undone: set[int]) -> None:

@@ -1,9 +1,6 @@
 """``savings``: seconds a week that commands take, that their keys save, and that new keys would save."""
 
 import argparse
-from typing import Any
-
-from msgspec.structs import asdict
 
 from olive_compass.cli import pick
 from olive_compass.cli.looking.tallies import since_and_seat, usage_for
@@ -21,6 +18,7 @@ from olive_compass.core.savings.savings_of_keys import (
 )
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.savings import savings_report, seconds_report
 from olive_compass.desk.views import app_view
 
 GROUP = "save time"
@@ -76,7 +74,7 @@ def run(args: SavingsOptions, context: Surroundings) -> int:
     answer = savings_of(view, usage, times)
     sums, listed = answer.whole, answer.from_lists
     if args.json:
-        context.json(_as_json(answer, times))
+        context.json(savings_report(answer, times))
         return 0
     context.say(
         f"{BOLD}{view.app.title}{OFF}: choosing commands takes {minutes(sums.now)} a week "
@@ -202,43 +200,6 @@ def days_text(days: float) -> str:
     return counted(max(round(days), 1), "day")
 
 
-def _as_json(answer: SavingsAnswer, times: Times) -> dict[str, Any]:
-    app = answer.view.app
-    return {
-        "app": app.name,
-        "seconds": _seconds(answer.whole),
-        "model": {letter: getattr(times, name) for letter, name in LETTERS.items()},
-        "commands": [
-            {
-                "command": e.command,
-                "title": app.shown(e.command),
-                "a-week": round(e.a_week, 2),
-                "from-menu": round(e.by_hand, 2),
-                "now": round(e.now, 2),
-                "saves": round(e.saves, 2),
-                "would-save": round(e.would_save, 2),
-                "key": e.key or None,
-                "press": e.press.text,
-                "by-menu": e.menu.text,
-            }
-            for e in answer.commands
-        ],
-        "best": [
-            {
-                "command": e.savings.command,
-                "would-save": round(e.seconds, 2),
-                "pays-after": round(e.pays_after, 1),
-            }
-            for e in answer.best
-        ],
-        "from-lists": list(answer.from_lists),
-    }
-
-
-def _seconds(sums: Whole) -> dict[str, float]:
-    return {name: round(value, 2) for name, value in asdict(sums).items()}
-
-
 def _apps(
     since: str, seat: str, as_json: bool, context: Surroundings, desk: Desk, times: Times
 ) -> int:
@@ -250,7 +211,7 @@ def _apps(
                 "apps": [
                     {
                         "app": answer.view.app.name,
-                        "seconds": _seconds(answer.whole),
+                        "seconds": seconds_report(answer.whole),
                         "best": [e.savings.command for e in answer.best[:3]],
                     }
                     for answer in answers

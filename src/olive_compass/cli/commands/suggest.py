@@ -1,7 +1,6 @@
 """``suggest``: keys for many commands at once, the cheapest together, with a proven bound."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing import families
@@ -21,7 +20,7 @@ from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.usage.modelling import model_option, times_of
-from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.view import AppView
@@ -30,6 +29,7 @@ from olive_compass.core.savings.solving import Demand
 from olive_compass.core.savings.suggesting import LeftOut, Plan, Suggestion, suggest
 from olive_compass.core.usage.summing import NOTHING
 from olive_compass.core.wording import by_number, counted
+from olive_compass.desk.reported.suggestions import plan_report
 from olive_compass.desk.views import judging_view
 from olive_compass.errors import UserError
 
@@ -129,7 +129,7 @@ def run(args: SuggestOptions, context: Surroundings) -> int:
         _print(context, view, plan, {use.command for use in usage.tally})
         say_what_is_guessed(context, view.app)
     elif not takes:
-        context.json(_as_json(view.app, plan))
+        context.json(plan_report(view.app, plan))
     if not plan.suggestions:
         return 1
     if not takes:
@@ -277,26 +277,3 @@ def _why(left: LeftOut) -> str:
     keys = joined(map(str, left.has))
     reason = WHY.get(left.why, f"can have no key: because of {left.why}")
     return reason.format(keys=keys)
-
-
-def _as_json(app: App, plan: Plan) -> dict[str, Any]:
-    return {
-        "app": app.name,
-        "suggestions": [
-            {
-                "command": each.command.id,
-                "title": app.shown(each.command.id),
-                "key": str(each.trigger),
-                "a-week": round(each.a_week, 2),
-                "saves": round(each.saves, 2),
-                "effort": each.offer.strokes,
-                "reasons": list(each.offer.reasons),
-            }
-            for each in plan.suggestions
-        ],
-        "left-out": [{"command": e.command.id, "why": e.why} for e in plan.left],
-        "cost": round(plan.cost, 2),
-        "now": round(plan.now, 2),
-        "bound": round(plan.bound, 2),
-        "gap": round(plan.gap, 4),
-    }

@@ -6,7 +6,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.files import read_file
 from olive_compass.cli.options import WriteOptions, despite_guard_option, write_options, yes_option
-from olive_compass.cli.sharing.differences import print_sections, sections_json
+from olive_compass.cli.sharing.differences import print_sections
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
@@ -19,6 +19,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import system_file
 from olive_compass.desk.formats.desk_file import with_stack
 from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
+from olive_compass.desk.reported.differences import difference_reports
 from olive_compass.desk.storage.file_names import twin_of
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.trying import try_reading
@@ -190,7 +191,7 @@ def _show(
                 "new": fresh,
                 "differ": collisions,
                 "alike": alike,
-                "differences": sections_json(sections),
+                "differences": difference_reports(sections),
             }
         )
         return

@@ -5,7 +5,7 @@ import argparse
 from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.intake.reading import ListingOptions, read_for, said_of
-from olive_compass.cli.looking.upgrade_tables import print_upgrade, upgrade_json
+from olive_compass.cli.looking.upgrade_tables import print_upgrade
 from olive_compass.cli.options import (
     app_argument,
     despite_guard_option,
@@ -23,6 +23,7 @@ from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_versio
 from olive_compass.core.schemes.objections.kind import GUARD
 from olive_compass.core.wording import conditional, counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.upgrade import upgrade_report
 from olive_compass.desk.views import app_view
 from olive_compass.desk.writing.versions import named_elsewhere, upgraded_files
 from olive_compass.errors import UserError
@@ -100,7 +101,7 @@ def _upgrade(args: UpgradeOptions, context: Surroundings) -> int:
     change = take_version(view, request)
     found = version_of(change)
     if args.json:
-        context.json(upgrade_json(found))
+        context.json(upgrade_report(found))
     elif not context.quiet:
         print_upgrade(context, old, found, args.all, args.limit)
     _check_guards(context, desk, old, change)

@@ -3,7 +3,6 @@
 import argparse
 import re
 from itertools import chain
-from typing import Any
 
 from msgspec import Struct
 
@@ -18,6 +17,7 @@ from olive_compass.core.keys.kinds import kinds
 from olive_compass.core.keys.kinds.device import control_name
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.device_file import device_path, new_text, read
+from olive_compass.desk.reported.devices import device_report
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
@@ -185,7 +185,7 @@ def _new(wanted: _Wanted, writing: Writing, context: Surroundings, desk: Desk) -
         [FileChange(path, None, data)],
         what,
         tuple(lines),
-        device=_json(made),
+        device=device_report(made),
     )
 
 
@@ -234,7 +234,7 @@ def _users(desk: Desk, device: str) -> list[str]:
 
 def _list(as_json: bool, context: Surroundings, desk: Desk) -> int:
     if as_json:
-        context.json({"devices": [_json(each) for each in desk.devices.values()]})
+        context.json({"devices": [device_report(each) for each in desk.devices.values()]})
     elif not desk.devices:
         context.say(
             "The desk knows of no device beside the keyboard. To declare one: olive-compass desk "
@@ -250,7 +250,7 @@ def _list(as_json: bool, context: Surroundings, desk: Desk) -> int:
 
 def _show(as_json: bool, context: Surroundings, desk: Desk, device: Device) -> int:
     if as_json:
-        context.json(_json(device))
+        context.json(device_report(device))
         return 0
     context.say(f"{BOLD}{device.title}{OFF} ({device_path(device.name)})")
     rows = ["  ".join(row) for row in device.rows]
@@ -268,20 +268,6 @@ def _show(as_json: bool, context: Surroundings, desk: Desk, device: Device) -> i
         ],
     )
     return 0
-
-
-def _json(device: Device) -> dict[str, Any]:
-    return {
-        "name": device.name,
-        "title": device.title,
-        "file": device_path(device.name),
-        "rows": [list(row) for row in device.rows],
-        "controls": list(device.controls),
-        "dials": sorted(device.dials),
-        "faders": sorted(device.faders),
-        "hand": device.hand,
-        "reach": device.reach,
-    }
 
 
 def _grid(text: str) -> list[tuple[str, ...]]:

@@ -2,13 +2,12 @@
 
 from collections import Counter
 from collections.abc import Sequence
-from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
 from olive_compass.cli.terminal.tables import most_rows, print_table
-from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.app import App
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.sharing.recognising import Match
 from olive_compass.core.sharing.upgrading import (
@@ -27,40 +26,6 @@ _COLOURS = {HOLDS: GREEN, REDUNDANT: DIM, HIDES: YELLOW, CONFLICTS: RED, GONE: R
 
 
 MOST_SHOWN = 30
-
-
-def upgrade_json(found: Upgrade) -> dict[str, Any]:
-    """An upgrade as JSON (docs/json.md)."""
-    return {
-        "app": found.app.name,
-        "version": found.app.version,
-        "commands": [
-            {
-                "what": list(each.what),
-                "command": (each.old or each.new).id,  # type: ignore[union-attr]
-                "before": _title(each.old),
-                "after": _title(each.new),
-                "keys-before": _keys(each.old),
-                "keys-after": _keys(each.new),
-                "score": each.score,
-                "by": each.by,
-            }
-            for each in found.matches
-            if each.what
-        ],
-        "decisions": [
-            {
-                "scheme": v.scheme,
-                "table": v.table,
-                "subject": v.subject,
-                "key": str(v.trigger) if v.trigger else None,
-                "what": v.what,
-                "says": v.says,
-                "candidates": [c.id for c in v.candidates],
-            }
-            for v in found.verdicts
-        ],
-    }
 
 
 def print_upgrade(
@@ -181,15 +146,3 @@ def _verdict_row(old: App, new: App, verdict: Verdict) -> tuple[str, ...]:
         str(verdict.trigger) if verdict.trigger and verdict.table == "assign" else "",
         verdict.says,
     )
-
-
-def _title(command: Command | None) -> str | None:
-    if command:
-        return command.title
-    return None
-
-
-def _keys(command: Command | None) -> list[str]:
-    if command:
-        return list(map(str, command.keys))
-    return []

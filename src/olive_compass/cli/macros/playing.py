@@ -7,7 +7,7 @@ from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import read_file
 from olive_compass.cli.macros.common import macro_named, world
-from olive_compass.cli.macros.playing_on_each import play_on_each, played_json
+from olive_compass.cli.macros.playing_on_each import play_on_each
 from olive_compass.cli.macros.showing import step_title
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.pairs import pairs
@@ -22,6 +22,7 @@ from olive_compass.core.macros.simulator import first_mode
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import document_file
+from olive_compass.desk.reported.plays import play_report
 from olive_compass.desk.texts.json_text import load as load_json
 from olive_compass.desk.texts.toml_text import parsed
 from olive_compass.errors import UserError
@@ -55,7 +56,7 @@ def play_macro(args: MacroPlayOptions, context: Surroundings) -> int:
         raise UserError(f"{app.title} has no mode “{document.mode}”.", file=args.document or "")
     if args.json:
         played = play(at_hand, macro, document, answers)
-        context.json(played_json(macro, document, played))
+        context.json(play_report(macro, document, played))
     else:
         played = _live(args.step, context, at_hand, macro, document, answers)
         _say_result(context, app, macro, document, played)

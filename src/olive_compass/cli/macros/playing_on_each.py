@@ -2,7 +2,6 @@
 
 import os
 from collections import Counter
-from typing import Any
 
 from msgspec import Struct
 
@@ -16,6 +15,7 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.played import Played
 from olive_compass.core.macros.playing import World, play
 from olive_compass.desk.formats import document_file
+from olive_compass.desk.reported.plays import PlaysReport, play_on_report
 from olive_compass.errors import UserError
 from olive_compass.simulator.sameness import signature
 
@@ -49,19 +49,11 @@ def play_on_each(
         for n, d, p in results
     ]
     if as_json:
-        context.json(
-            {
-                "macro": f"{at_hand.app.name}/{macro.name}",
-                "documents": [
-                    {
-                        "document": each.name,
-                        "differs": each.differs,
-                        **played_json(macro, each.document, each.played),
-                    }
-                    for each in plays
-                ],
-            }
-        )
+        documents = [
+            play_on_report(macro, each.document, each.played, each.name, each.differs)
+            for each in plays
+        ]
+        context.json(PlaysReport(macro=f"{at_hand.app.name}/{macro.name}", documents=documents))
     else:
         columns = ("document", "name", "mode", "result", "what changed")
         print_table(context, columns, [_row(each) for each in plays])
@@ -105,25 +97,3 @@ def _verdict(plays: list[_OnOne]) -> str:
         f"Played on {len(plays)} documents, nothing was written: "
         f"{' and '.join(parts) or 'the result is the same on each'}."
     )
-
-
-def played_json(macro: Macro, document: Document, played: Played) -> dict[str, Any]:
-    """A play as JSON (docs/json.md)."""
-    stop = played.stopped
-    return {
-        "macro": f"{macro.app}/{macro.name}",
-        "done": [
-            {
-                "step": done.path,
-                "command": done.command,
-                "inputs": dict(done.inputs),
-                "outcome": done.outcome,
-                "says": done.says,
-                "made": list(done.made),
-            }
-            for done in played.done
-        ],
-        "stopped": {"step": stop.path, "what": stop.what, "says": stop.says} if stop else None,
-        "changed": differences(document, played.document),
-        "document": document_file.as_json(played.document),
-    }

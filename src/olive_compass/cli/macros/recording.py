@@ -1,8 +1,5 @@
 """``macro from-log`` and ``macro setting``: macros out of what was done, or in one line."""
 
-from collections.abc import Mapping
-from typing import Any
-
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.keeping import writing_of
@@ -32,6 +29,7 @@ from olive_compass.core.schemes.traits import where_it_can_count
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.log_file import Log, read_stream
+from olive_compass.desk.reported.plays import event_report
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.views import judging_view
 from olive_compass.desk.writing.changed_files import changed_macro, changed_scheme
@@ -206,7 +204,7 @@ def _show_log(as_json: bool, file: str, context: Surroundings, log: Log) -> int:
     """The lines of a log, to choose from."""
     events = log.events
     if as_json:
-        context.json({"events": [event_json(event) for event in events]})
+        context.json({"events": [event_report(event) for event in events]})
         return exit_status.found(events)
     print_table(
         context,
@@ -229,23 +227,6 @@ def _show_log(as_json: bool, file: str, context: Surroundings, log: Log) -> int:
         context.say(f"{DIM}columns: {told}{OFF}")
     context.say(f"Make a macro of some: olive-compass macro from-log {file} APP/NAME --lines N..M")
     return exit_status.found(events)
-
-
-def event_json(event: Event) -> Mapping[str, Any]:
-    """An event as JSON (docs/json.md)."""
-    return {
-        "line": event.line,
-        "time": event.time,
-        "app": event.app,
-        "version": event.version,
-        "mode": event.mode,
-        "command": event.command,
-        "how": event.how,
-        "key": event.key or None,
-        "inputs": dict(event.inputs),
-        "outcome": event.outcome,
-        "made": list(event.made),
-    }
 
 
 def _say_set_aside(context: Surroundings, log: Log) -> None:

@@ -10,7 +10,7 @@ from olive_compass.cli.changing.saving import confirm, save
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.obstacles import obstacle_text
-from olive_compass.cli.sharing.using import practice_of, same_text, sameness_json
+from olive_compass.cli.sharing.using import practice_of, same_text
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
@@ -27,6 +27,7 @@ from olive_compass.core.sharing.planned import ABSENT, ADOPTED, ALREADY, BLOCKED
 from olive_compass.core.sharing.sameness import DAYS, Practice, habits
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.sameness import sameness_report
 from olive_compass.desk.views import app_view
 from olive_compass.desk.writing.plans import Recipient, files_of_plans, keymaps_of_plans
 from olive_compass.errors import UserError
@@ -84,7 +85,7 @@ def _show_plans(
             {
                 "name": keyset.name,
                 "apps": [plan_json(desk, *each, done) for each in plans],
-                "sameness": sameness_json(desk.purposes, now, done, then),
+                "sameness": sameness_report(desk.purposes, now, done, then),
             }
         )
     elif not context.quiet:

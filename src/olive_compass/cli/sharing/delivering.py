@@ -1,7 +1,6 @@
 """Delivering keys into an application's own file: where it is, what would change, and writing it."""
 
 import os
-from typing import Any
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.saving import confirm, save
@@ -20,6 +19,7 @@ from olive_compass.core.sharing.delivering import (
 )
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.delivery import delivery_report
 from olive_compass.desk.shortcuts.delivery import state_path, write_state
 from olive_compass.desk.shortcuts.delivery_plans import Plan, plan_delivery
 from olive_compass.desk.shortcuts.delivery_target import Target
@@ -57,14 +57,14 @@ def deliver(args: DeliverOptions, context: Surroundings) -> int:
     # What cannot be written was named: the application does not have all that is wanted.
     status = exit_status.failed(plan.unwritten)
     if args.json and args.dry_run:
-        context.json(_as_json(app, found, plan, None))
+        context.json(delivery_report(app, found, plan, None))
         return status
     if not args.json and not context.quiet:
         _print(context, app, found, plan)
     files = _files(args.to, args.file_format, context, desk, app, found, plan)
     if not files:
         if args.json:
-            context.json(_as_json(app, found, plan, None))
+            context.json(delivery_report(app, found, plan, None))
         else:
             some = "the"
             if plan.unwritten:
@@ -77,7 +77,7 @@ def deliver(args: DeliverOptions, context: Surroundings) -> int:
     _ask(args, context, desk, found)
     number = save(desk, context, files, f"{app.title}: wrote keys into {found.path}")
     if args.json:
-        context.json(_as_json(app, found, plan, number))
+        context.json(delivery_report(app, found, plan, number))
     else:
         _say_delivered(context, app, found, plan)
     return status
@@ -193,27 +193,3 @@ def print_moved(context: Surroundings, app: App, changes: list[Moved], was: str,
 
 def keys_text(keys: tuple[Run, ...]) -> str:
     return ", ".join(map(str, keys)) or "none"
-
-
-def moved_json(each: Moved) -> dict[str, Any]:
-    return {
-        "command": each.command,
-        "mode": each.mode or None,
-        "was": list(map(str, each.was)),
-        "keys": list(map(str, each.now)),
-    }
-
-
-def _as_json(app: App, found: Target, plan: Plan, number: int | None) -> dict[str, Any]:
-    return {
-        "app": app.name,
-        "file": found.path,
-        "file-format": found.form.name,
-        "changed": number is not None,
-        "change": number,
-        "differences": list(map(moved_json, plan.changes)),
-        "lines": [{"line": each.line, "was": each.was, "now": each.now} for each in plan.lines],
-        "unwritten": [
-            {"command": e.subject, "mode": e.mode or None, "why": e.why} for e in plan.unwritten
-        ],
-    }

@@ -1,7 +1,5 @@
 """Shows differences: as a table, and as JSON."""
 
-from typing import Any
-
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, GREEN, OFF, RED, YELLOW
 from olive_compass.cli.terminal.tables import print_table
@@ -57,24 +55,6 @@ def counted_differences(sections: list[Section]) -> str:
     if not counts:
         return "They are alike."
     return ", ".join(f"{count} {what}" for what, count in counts.items()) + "."
-
-
-def sections_json(sections: list[Section]) -> list[dict[str, Any]]:
-    """Differences as JSON (docs/json.md)."""
-    return [
-        {
-            "file": section.name or None,
-            "app": section.app or None,
-            "what": each.what,
-            "table": each.table,
-            "subject": each.subject,
-            "before": each.before or None,
-            "after": each.after or None,
-            "why": each.why,
-        }
-        for section in sections
-        for each in section.differences
-    ]
 
 
 def subject_title(desk: Desk | None, section: Section, each: Difference) -> str:

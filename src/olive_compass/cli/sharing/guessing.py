@@ -1,7 +1,6 @@
 """``purpose guess``: proposes which commands of several applications do the same job, and links the accepted ones."""
 
 from collections.abc import Iterable, Sequence
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import writing_of
@@ -25,6 +24,7 @@ from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import desk_file, purposes_file
 from olive_compass.desk.paths import DESK_FILE
+from olive_compass.desk.reported.proposals import proposal_report
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -62,7 +62,7 @@ def guess(args: PurposeGuessOptions, context: Surroundings) -> int:
     least = args.above or 0
     shown = _from(found, least)
     if args.json:
-        context.json({"proposals": [_as_json(each) for each in shown]})
+        context.json({"proposals": [proposal_report(each) for each in shown]})
         return 0
     if not shown:
         return _none_so_sure(context, found, least)
@@ -260,27 +260,3 @@ def _row(each: Proposal, guess: Guess, is_first: bool, is_sure: bool) -> tuple[s
         " and ".join(dict.fromkeys(c.command.title for c in (guess.candidate, *guess.alternates))),
         "; ".join(guess.reasons),
     )
-
-
-def _as_json(each: Proposal) -> dict[str, Any]:
-    """A proposal as JSON (docs/json.md)."""
-    return {
-        "purpose": each.purpose.id,
-        "title": each.purpose.title,
-        "group": each.purpose.group,
-        "risk": each.purpose.risk,
-        "new": each.is_new,
-        "kind": each.kind,
-        "score": each.score,
-        "commands": [
-            {
-                "app": g.app,
-                "command": g.candidate.command.id,
-                "alternates": list(g.commands[1:]),
-                "title": g.candidate.command.title,
-                "score": g.score,
-                "reasons": list(g.reasons),
-            }
-            for g in each.guesses
-        ],
-    }

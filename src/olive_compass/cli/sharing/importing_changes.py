@@ -7,7 +7,6 @@ from olive_compass.cli.sharing.delivering import (
     MOST_SHOWN,
     DeliverOptions,
     keys_text,
-    moved_json,
     print_moved,
     state_of,
 )
@@ -24,6 +23,7 @@ from olive_compass.core.sharing.delivering import (
 )
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.delivery import moved_report
 from olive_compass.desk.shortcuts.changed_there import changed_there
 from olive_compass.desk.shortcuts.delivery_target import (
     Target,
@@ -63,7 +63,7 @@ def check(args: DeliverOptions, context: Surroundings) -> int:
                 "file": found.path,
                 "file-format": found.form.name,
                 "delivered": delivered,
-                "differences": list(map(moved_json, changes)),
+                "differences": list(map(moved_report, changes)),
                 "unreadable": [{"command": e.subject, "why": e.problem} for e in problems],
                 "not-ours": strange,
             }

@@ -1,12 +1,11 @@
 """``keyset show``: purposes down, applications across."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.options import Common
 from olive_compass.cli.sharing.keysets import keymaps, keyset_named, percent
-from olive_compass.cli.sharing.using import practice_of, same_text, sameness_json
+from olive_compass.cli.sharing.using import practice_of, same_text
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, GREEN, OFF, RED, YELLOW, wrapped
 from olive_compass.cli.terminal.tables import EVERY, most_rows, natural_width, print_table
@@ -28,6 +27,8 @@ from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import keyset_file, purposes_file
+from olive_compass.desk.reported.keysets import cell_report
+from olive_compass.desk.reported.sameness import sameness_report
 
 #: The sign and the colour of each state.
 SIGNS = {
@@ -94,7 +95,7 @@ def tell_set(
                 "name": keyset.name,
                 "title": keyset.title,
                 "consistency": consistency(found),
-                "sameness": sameness_json(purposes, maps, practice_of(desk, context)),
+                "sameness": sameness_report(purposes, maps, practice_of(desk, context)),
                 "pairs": {
                     name: {"shared": shared, "of": both} for name, (shared, both) in pairs.items()
                 },
@@ -103,7 +104,7 @@ def tell_set(
                         "purpose": id_,
                         "keys": list(map(str, entry.triggers)),
                         "why": entry.why,
-                        "apps": [cell_json(c) for c in found if c.purpose == id_],
+                        "apps": [cell_report(c) for c in found if c.purpose == id_],
                     }
                     for id_, entry in keyset.keys.items()
                 ],
@@ -243,14 +244,3 @@ def cell_text(context: Surroundings, each: Cell) -> str:
     keys = ", ".join(context.key(run) for run in each.triggers) or "none"
     holder = clause(" ({})", each.holder)
     return f"{colour}{sign} {keys}{holder}{OFF}"
-
-
-def cell_json(each: Cell) -> dict[str, Any]:
-    """A cell as JSON (docs/json.md)."""
-    return {
-        "app": each.app,
-        "state": each.state,
-        "command": each.command or None,
-        "keys": list(map(str, each.triggers)),
-        "holder": each.holder or None,
-    }

@@ -9,7 +9,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.saving import confirm, save
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.pairs import pairs
-from olive_compass.cli.sharing.differences import print_sections, sections_json
+from olive_compass.cli.sharing.differences import print_sections
 from olive_compass.cli.sharing.house_changes import effects
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
@@ -20,6 +20,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats.desk_file import with_house
 from olive_compass.desk.house import InTheWay, Pulled, what_changes, with_new_schemes
 from olive_compass.desk.paths import DESK_FILE
+from olive_compass.desk.reported.differences import difference_reports
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
@@ -92,7 +93,7 @@ def _as_json(source: str, version: str, pulled: Pulled, does: list[str]) -> dict
     return {
         "from": source,
         "version": version,
-        "differences": sections_json(pulled.sections),
+        "differences": difference_reports(pulled.sections),
         "effects": does,
         "in-the-way": [
             {"app": each.app, "scheme": each.name, "ours": each.ours} for each in pulled.in_the_way

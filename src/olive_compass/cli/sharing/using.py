@@ -61,23 +61,3 @@ def same_text(
         if then.of:
             text += f"; with the set {then.same} ({then.same / then.of:.0%}) do"
     return f"{text}."
-
-
-def sameness_json(
-    purposes: Purposes,
-    now: Iterable[Keymap],
-    done: Practice,
-    after: Iterable[Keymap] | None = None,
-) -> dict[str, object]:
-    """The same as JSON (docs/json.md)."""
-    before = sameness(purposes, now, done)
-    then = None
-    if after is not None:
-        then = sameness(purposes, after, done).same
-    return {
-        "days": DAYS,
-        "last": done.last or None,
-        "of": before.of,
-        "same": before.same,
-        "after": then,
-    }

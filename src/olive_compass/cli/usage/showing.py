@@ -1,8 +1,7 @@
 """``usage``: tables of what was counted."""
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
-from typing import Any
+from collections.abc import Iterable
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.looking.tallies import usage_for
@@ -21,6 +20,7 @@ from olive_compass.core.usage.looking import Used
 from olive_compass.core.usage.summing import NOTHING, Usage, by_app
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.usage import used_report
 
 #: The ways in the order in which they are named.
 WAYS = ("key", "swipe", "menu", "toolbar", "tray")
@@ -127,7 +127,7 @@ def _commands(
     most = _limit(limit, as_json, context)
     keys = {e.command: list(map(str, live_triggers(keymap, e.command))) for e in rows}
     if as_json:
-        found = [_as_json(app, weeks, e, keys[e.command]) for e in rows[:most]]
+        found = [used_report(app, weeks, e, keys[e.command]) for e in rows[:most]]
         context.json({"app": app.name, "what": what, "commands": found})
         return exit_status.found(rows)
     _head(context, usage, app.title, what)
@@ -146,21 +146,6 @@ def _commands(
         ids = [e.command for e in rows[:5]]
         context.say(f"Keys for them: {line('suggest', app.name, *ids)}")
     return 0
-
-
-def _as_json(app: App, weeks: float, e: Used, keys: Sequence[str]) -> dict[str, Any]:
-    """How often a command was used, as JSON (docs/json.md)."""
-    return {
-        "command": e.command,
-        "title": app.shown(e.command),
-        "times": e.times,
-        "a-week": round(e.times / weeks, 2),
-        "ways": dict(e.ways),
-        "undone": e.undone,
-        "keys": list(keys),
-        "first": e.first or None,
-        "last": e.last or None,
-    }
 
 
 def _by_way(found: Iterable[Used]) -> dict[str, int]:

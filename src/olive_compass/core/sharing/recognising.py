@@ -25,6 +25,13 @@ class Match(Struct, frozen=True, kw_only=True):
     by: str = "id"
 
     @property
+    def id(self) -> str:
+        """The id of the command: the old one, where it had one."""
+        either = self.old or self.new
+        assert either is not None
+        return either.id
+
+    @property
     def what(self) -> tuple[str, ...]:
         """What happened to the command: new, withdrawn, or renamed, moved, keys moved."""
         if self.old is None or self.new is None:

@@ -1,5 +1,6 @@
 """Key sets as they are reported by ``keyset list``."""
 
+from olive_compass.core.sharing.keysets import Cell
 from olive_compass.desk.reported.report import Report
 
 
@@ -10,3 +11,23 @@ class KeysetRow(Report, frozen=True, kw_only=True):
     title: str
     purposes: int
     consistency: float | None
+
+
+class CellReport(Report, frozen=True, kw_only=True):
+    """What an application has for a purpose, and what has the key of the set there."""
+
+    app: str
+    state: str
+    command: str | None
+    keys: list[str]
+    holder: str | None
+
+
+def cell_report(each: Cell) -> CellReport:
+    return CellReport(
+        app=each.app,
+        state=each.state,
+        command=each.command or None,
+        keys=list(map(str, each.triggers)),
+        holder=each.holder or None,
+    )
