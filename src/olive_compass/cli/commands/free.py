@@ -2,9 +2,6 @@
 
 import argparse
 from collections.abc import Sequence
-from typing import Any
-
-from msgspec import Struct
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing import objections
@@ -22,19 +19,19 @@ from olive_compass.cli.options import (
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import print_table
+from olive_compass.core.answers.free import FreeAnswer, free_keys
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.free import Slot, free_map, left_after
-from olive_compass.core.schemes.objections import too_many
-from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
+from olive_compass.core.schemes.free import left_after
+from olive_compass.core.schemes.offers import Offer
 from olive_compass.core.schemes.view import View
 from olive_compass.core.wording import counted, sequences_of
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.free import free_report
 from olive_compass.desk.views import app_view, judging_view
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
 
 GROUP = "first steps"
 ORDER = 70
@@ -65,24 +62,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class Found(Struct, frozen=True, kw_only=True):
-    """The free keys, those that were ranked, and why the command itself can have no further one."""
-
-    modes: tuple[str, ...]
-    map: dict[tuple[str, ...], dict[str, list[Slot]]]
-    ranked: list[Offer]
-    why: list[str]
-
-    @property
-    def slots(self) -> list[Slot]:
-        return [slot for banks in self.map.values() for bank in banks.values() for slot in bank]
-
-    @property
-    def count(self) -> int:
-        """How many keys are free."""
-        return sum(slot.free for slot in self.slots)
-
-
 class FreeOptions(Common, kw_only=True):
     """The options of ``free``."""
 
@@ -105,18 +84,19 @@ def run(args: FreeOptions, context: Surroundings) -> int:
     if args.command:
         command = pick.command(view.app, args.command, context)
     named = (pick.mode(view.app, args.mode),) if args.mode else ()
-    found = _found(desk, view, command, named, args.limit)
+    found = free_keys(view, command, named, args.limit)
+    why = _why(desk, view, found)
     if args.json:
-        context.json(_as_json(view.app.name, command.id if command else None, found))
+        context.json(free_report(view.app.name, command, found, why))
     else:
         _say_free(context, view, found, everywhere=not named and not command)
-        _print(view, command, found, context)
+        _print(view, command, found, why, context)
     if command:
         return exit_status.found(found.ranked)
     return exit_status.found(found.count)
 
 
-def _say_free(context: Surroundings, view: AppView, found: Found, everywhere: bool) -> None:
+def _say_free(context: Surroundings, view: AppView, found: FreeAnswer, everywhere: bool) -> None:
     where = "in every mode"
     if not everywhere:
         where = view.app.modes.phrase(found.modes)
@@ -124,37 +104,28 @@ def _say_free(context: Surroundings, view: AppView, found: Found, everywhere: bo
     context.say(f"{title}: {found.count} of {len(found.slots)} keys are free {where}.")
 
 
-def _print(view: View, command: Command | None, found: "Found", context: Surroundings) -> None:
+def _print(
+    view: View,
+    command: Command | None,
+    found: FreeAnswer,
+    why: list[str],
+    context: Surroundings,
+) -> None:
     """The keys that suit a command, or all that are free."""
     if command:
-        _print_offers(command, found, context)
+        _print_offers(command, found, why, context)
     else:
         print_map(view, found.map, found.modes, context)
         _print_easiest(found.ranked, view.hand, context)
     say_what_is_guessed(context, view.app)
 
 
-def _found(
-    desk: Desk, view: AppView, command: Command | None, named: tuple[str, ...], most: int
-) -> Found:
-    """What is free in the modes that were named, or in those of the command."""
-    wanted = named or (command.usable_in if command else (ROOT,))
-    modes = view.app.modes.inside(wanted)
-    found = Found(modes=modes, map=free_map(view, modes), ranked=[], why=[])
-    if command is None:
-        # The easiest keys of all never take two modifiers.
-        runs = [Run((s.stroke,)) for s in found.slots if s.free and len(s.stroke.modifiers) < 2]
-        return replace(found, ranked=rank(view, runs, None)[:most])
-    ranked = offers(view, command, wanted, most)
-    if ranked:
-        return replace(found, ranked=ranked)
-    against = hopeless(view, command, wanted)
+def _why(desk: Desk, view: AppView, found: FreeAnswer) -> list[str]:
+    """Why the command itself can have no further key, in sentences."""
+    against = found.against
     if against is None:
-        return found
-    if against.has(too_many.KIND.id):
-        ranked = offers(view, command, wanted, most, instead=True)
-    why = [objections.objection_text(desk, view, against, each) for each in against.own]
-    return replace(found, ranked=ranked, why=why)
+        return []
+    return [objections.objection_text(desk, view, against, each) for each in against.own]
 
 
 def _after(
@@ -225,39 +196,18 @@ def _say_after(
         print_table(context, ("goes on", "to"), taken)
 
 
-def _as_json(app: str, command: str | None, found: Found) -> dict[str, Any]:
-    """The free keys, and those that were ranked, as JSON (docs/json.md)."""
-    return {
-        "app": app,
-        "modes": list(found.modes),
-        "for": command,
-        "free": {
-            "+".join(held): [str(s.stroke) for bank in banks.values() for s in bank if s.free]
-            for held, banks in found.map.items()
-        },
-        "why-none": found.why,
-        "ranked": [
-            {
-                "key": str(each.trigger),
-                "effort": each.strokes,
-                "score": each.score,
-                "reasons": list(each.reasons),
-            }
-            for each in found.ranked
-        ],
-    }
-
-
-def _print_offers(command: Command, found: Found, context: Surroundings) -> None:
+def _print_offers(
+    command: Command, found: FreeAnswer, why: list[str], context: Surroundings
+) -> None:
     """The keys for one command, by the figure that orders them: less is better."""
-    for says in found.why:
+    for says in why:
         context.say(f"{says}.")
     if not found.ranked:
-        if not found.why:
+        if not why:
             context.say(f"For {BOLD}{command.title}{OFF} no key is free with nothing against it.")
         return
     place = ""
-    if found.why:
+    if why:
         place = ", in the place of what it has (assign --instead)"
     context.say(f"For {BOLD}{command.title}{OFF}{place}, the best first (a low score is good):")
     print_table(

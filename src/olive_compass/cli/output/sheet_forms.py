@@ -1,7 +1,7 @@
 """``sheet --as``: the sheets of applications in every form but the terminal's."""
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from olive_compass.cli.output.forms import give, give_json
 from olive_compass.cli.output.papers import Wanted, printing_of
@@ -9,6 +9,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.sheet import sheet_report
 from olive_compass.drawing.forms import form_called
 from olive_compass.errors import UserError
 
@@ -24,12 +25,11 @@ def give_sheets(asked: Wanted, context: Surroundings, desk: Desk, found: Sequenc
     from olive_compass.drawing.documents import SheetDocument
 
     if asked.form == "json":
-        documents = [_as_json(*each) for each in found]
+        documents = [sheet_report(*each) for each in found]
         if len(documents) == 1:
-            document = documents[0]
+            give_json(asked.into, context, documents[0])
         else:
-            document = {"sheets": documents}
-        give_json(asked.into, context, document)
+            give_json(asked.into, context, {"sheets": documents})
         return
     sheets = SheetDocument(
         sheets=tuple(_sheet(context, desk, *each) for each in found),
@@ -69,32 +69,3 @@ def _sheet(
         date=context.now().date().isoformat(),
     )
     return Sheet(about=about, groups=tuple(groups), menus=app.catalogue.top_menus, modes=app.modes)
-
-
-def _as_json(keymap: Keymap, groups: list[SheetGroup], mode: str | None) -> dict[str, Any]:
-    return {
-        "app": keymap.app.name,
-        "title": keymap.app.title,
-        "version": keymap.app.version,
-        "mode": mode,
-        "groups": [
-            {
-                "name": group.name,
-                "lines": [
-                    {
-                        "keys": [
-                            {"key": each.text, "modes": list(each.modes)} for each in line.keys
-                        ],
-                        "title": line.title,
-                        "command": line.id,
-                        "where": line.where or None,
-                        "does": line.does,
-                        "keyless": line.note or None,
-                        "asks": list(line.asks),
-                    }
-                    for line in group.lines
-                ],
-            }
-            for group in groups
-        ],
-    }

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 from shlex import quote
-from typing import Any
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.keeping import keep, writing_of
@@ -26,6 +25,7 @@ from olive_compass.desk.formats.file_format_file import (
     with_field,
     with_pair,
 )
+from olive_compass.desk.reported.file_format import line_of_entry, tried_report
 from olive_compass.desk.shortcuts.delivery import opened
 from olive_compass.desk.shortcuts.file_format import FileFormat
 from olive_compass.desk.shortcuts.shortcut_cells import write_key
@@ -187,32 +187,10 @@ def try_format(args: FileformatTryOptions, context: Surroundings) -> int:
     text = opened(read_file(context, args.file)).text
     content = read_entries(form, text)
     if args.json:
-        context.json(_tried_json(form, content, text))
+        context.json(tried_report(form, content, text))
     else:
         _print_tried(context, content, text, args.verbose)
     return exit_status.found(content.entries)
-
-
-def _tried_json(form: FileFormat, content: Content, text: str) -> dict[str, Any]:
-    """What a format reads in a file, as JSON (docs/json.md)."""
-    return {
-        "file-format": form.name,
-        "records": [
-            {
-                **each.parts,
-                "line": _line(text, each),
-                "mode": each.mode or None,
-                "keys": list(map(str, each.keys)),
-                "problem": each.problem or None,
-            }
-            for each in content.entries
-        ],
-        "lines-passed-over": content.passed_over,
-        "unknown-words": [
-            {"word": each.word, "times": each.times, "proposal": each.proposal or None}
-            for each in unknown_words(keys_in_own_words(content, text))
-        ],
-    }
 
 
 def _print_tried(context: Surroundings, content: Content, text: str, verbose: bool) -> None:
@@ -262,11 +240,7 @@ def say_unknown(context: Surroundings, content: Content, text: str) -> None:
 
 def _tried_row(text: str, entry: Entry) -> tuple[str, ...]:
     keys = entry.problem or write_cell(entry.keys) or "-"
-    return str(_line(text, entry)), entry.subject, entry.mode or "-", keys
-
-
-def _line(text: str, entry: Entry) -> int:
-    return text.count("\n", 0, entry.span[0]) + 1
+    return str(line_of_entry(text, entry)), entry.subject, entry.mode or "-", keys
 
 
 def _say_round_trip(context: Surroundings, content: Content, text: str) -> None:

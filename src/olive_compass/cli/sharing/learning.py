@@ -1,7 +1,5 @@
 """``keyset learn``: a set of what most applications agree on, weighted by use."""
 
-from typing import Any
-
 from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.options import WriteOptions
@@ -16,9 +14,10 @@ from olive_compass.core.sharing.sameness import practice
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import purposes_file
+from olive_compass.desk.reported.learning import learnt_report
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
-from olive_compass.structs import replace
+from olive_compass.structs import replace, to_builtins
 
 
 class KeysetLearnOptions(WriteOptions, kw_only=True):
@@ -59,19 +58,8 @@ def learn_set(args: KeysetLearnOptions, context: Surroundings) -> int:
             if text := same_text(purposes, maps, practice(tally)):
                 context.say(text)
     what = f"Created key set {name}"
-    fields = _as_json(learnt)
+    fields = to_builtins(learnt_report(learnt))
     return save_set(writing_of(args), context, desk, None, keyset, what, more=more, **fields)
-
-
-def _as_json(learnt: Learnt) -> dict[str, Any]:
-    return {
-        "purposes": len(learnt.keyset.keys),
-        "close": [
-            {"purpose": c.purpose, "key": str(c.first), "other": str(c.second), "why": c.why}
-            for c in learnt.close
-        ],
-        "unsettled": [{"purpose": u.purpose, "why": u.why} for u in learnt.unsettled],
-    }
 
 
 def _found(

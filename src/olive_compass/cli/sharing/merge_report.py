@@ -1,8 +1,6 @@
 """The report of a merge: unresolved decisions, and new findings."""
 
 import os
-from collections.abc import Sequence
-from typing import Any
 
 from msgspec import Struct
 
@@ -10,10 +8,9 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.answers.merge import wrong_together
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.sharing.merging import Conflict
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import scheme_file
-from olive_compass.desk.merging import FileMerge, conflict_text, said, subject
+from olive_compass.desk.merging import FileMerge, conflict_text
 from olive_compass.desk.paths import find_root
 from olive_compass.errors import UserError
 
@@ -27,27 +24,6 @@ class MergeRequest(Struct, frozen=True, kw_only=True):
     despite: tuple[str, ...]
     dry_run: bool
     json: bool
-
-
-def merged_json(
-    dry_run: bool, files: Sequence[str], conflicts: Sequence[Conflict], changed: bool
-) -> dict[str, Any]:
-    """What a merge came to, as JSON (docs/json.md)."""
-    return {
-        "changed": changed,
-        "dry-run": dry_run,
-        "files": list(files),
-        "unsettled": [
-            {
-                "file": each.path,
-                "what": subject(each),
-                "ours": said(each.ours),
-                "theirs": said(each.theirs),
-                "before": said(each.base),
-            }
-            for each in conflicts
-        ],
-    }
 
 
 def new_conflicts(

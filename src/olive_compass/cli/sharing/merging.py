@@ -7,12 +7,7 @@ from olive_compass.cli import exit_status, pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.merge_answers import Resolve, by_preference, resolver
-from olive_compass.cli.sharing.merge_report import (
-    MergeRequest,
-    merged_json,
-    new_conflicts,
-    report_conflicts,
-)
+from olive_compass.cli.sharing.merge_report import MergeRequest, new_conflicts, report_conflicts
 from olive_compass.cli.sharing.merging_desks import merge_desks
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import OFF, YELLOW
@@ -21,6 +16,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.merging import FileMerge, conflict_text, merge_file
+from olive_compass.desk.reported.merging import merged_report
 from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError
 
@@ -72,7 +68,7 @@ def _write_merged(args: MergeOptions, context: Surroundings, merged: FileMerge) 
         written = []
         if args.out and not args.dry_run:
             written = [args.out]
-        context.json(merged_json(args.dry_run, written, merged.conflicts, bool(written)))
+        context.json(merged_report(args.dry_run, written, merged.conflicts, bool(written)))
     data = merged.data or b""
     if args.dry_run:
         context.say("Dry run: nothing was written.")
@@ -128,7 +124,7 @@ def unsettled(args: MergeOptions, context: Surroundings) -> int:
     for path in paths:
         conflicts += _settle(context, desk, path, resolve, args.dry_run)
     if args.json:
-        context.json(merged_json(args.dry_run, paths, conflicts, not args.dry_run))
+        context.json(merged_report(args.dry_run, paths, conflicts, not args.dry_run))
     if conflicts:
         context.say(
             f"{counted(len(conflicts), 'decision')} not settled; use --if-taken keep, replace or house."

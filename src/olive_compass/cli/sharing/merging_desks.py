@@ -7,12 +7,7 @@ from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import is_in_use
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.merge_answers import Resolve
-from olive_compass.cli.sharing.merge_report import (
-    MergeRequest,
-    merged_json,
-    new_conflicts,
-    report_conflicts,
-)
+from olive_compass.cli.sharing.merge_report import MergeRequest, new_conflicts, report_conflicts
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, RED, YELLOW
 from olive_compass.core.sharing.merging import Conflict
@@ -21,6 +16,7 @@ from olive_compass.desk.bundles import FILES, FOLDERS, files_of
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.merging import merge_file
 from olive_compass.desk.paths import find_root
+from olive_compass.desk.reported.merging import merged_report
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.storage.saving import write_atomically
 from olive_compass.errors import UserError
@@ -54,7 +50,7 @@ def merge_desks(
     else:
         context.say("Both sides are the same already; nothing was changed.")
     if request.json:
-        context.json(merged_json(request.dry_run, [each.path for each in changes], [], writes))
+        context.json(merged_report(request.dry_run, [each.path for each in changes], [], writes))
     return 0
 
 
@@ -96,7 +92,7 @@ def _refuse_conflicts(
 ) -> None:
     """Lists the decisions to resolve before desks can be merged."""
     if request.json:
-        context.json(merged_json(request.dry_run, [], conflicts, False))
+        context.json(merged_report(request.dry_run, [], conflicts, False))
     context.say(
         f"{RED}{counted(len(conflicts), 'decision')} not settled{OFF}; nothing was changed."
     )
