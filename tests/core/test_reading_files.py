@@ -21,12 +21,15 @@ from olive_compass.core.plain import plain_text
 from olive_compass.core.schemes.sheet import SheetGroup, SheetKey, SheetLine
 from olive_compass.desk.importing import formats, read_rows
 from olive_compass.desk.importing.source import decoded
+from olive_compass.desk.reported.finding import FindingReport
+from olive_compass.desk.source_lines import FilePlace
 from olive_compass.desk.texts.schemas import Format, fitted, saying
 from olive_compass.desk.texts.toml_text import key_lines, load, parsed
 from olive_compass.drawing import reports
 from olive_compass.drawing.documents import About, Sheet, SheetDocument
 from olive_compass.drawing.forms import form_called
 from olive_compass.errors import UserError
+from olive_compass.structs import replace
 
 
 def rows_of(name: str, text: str, pattern: str = "") -> list[tuple[str, ...]]:
@@ -295,30 +298,34 @@ def test_sheets_of_any_title_are_safe() -> None:
 
 
 def test_reports_hold_what_xml_and_json_cannot() -> None:
-    finding = {
-        "id": "slip",
-        "severity": "warning",
-        "accepted": None,
-        "app": "a&b",
-        "says": "<x> \x1b & y",
-        "to-do": "z",
-        "places": [],
-        "commands": [],
-        "keys": ["F<"],
-        "modes": [],
-    }
+    finding = FindingReport(
+        id="slip",
+        accepted=None,
+        severity="warning",
+        app="a&b",
+        says="<x> \x1b & y",
+        to_do="z",
+        instead=(),
+        to_look=None,
+        actions={},
+        places=(FilePlace("apps/a/app.toml", 0),),
+        commands=(),
+        keys=("F<",),
+        modes=(),
+    )
     from xml.etree import ElementTree
 
-    suites = ElementTree.fromstring(reports.as_junit([finding, {**finding, "accepted": "yes"}]))
+    accepted = replace(finding, accepted="yes")
+    text = reports.as_junit([finding, accepted])
+    suites = ElementTree.fromstring(text)
     assert (suites[0].get("name"), suites[0].get("tests"), suites[0].get("failures")) == (
         "a&b",
         "2",
         "1",
     )
     assert suites[0][1].find("skipped") is not None
-    assert '"suppressions"' in reports.as_sarif(
-        [{**finding, "accepted": "yes"}], dict.fromkeys(kinds(), "Do.")
-    )
+    assert "apps/a/app.toml To do: z" in text, "a file without a line has none"
+    assert '"suppressions"' in reports.as_sarif([accepted], dict.fromkeys(kinds(), "Do."))
 
 
 def test_a_name_of_very_many_parts_is_refused_with_its_line() -> None:
