@@ -1,10 +1,10 @@
 """The sentences and JSON shapes that several commands share."""
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap, Outcome
@@ -15,13 +15,6 @@ from olive_compass.core.wording import clause, counted
 
 if TYPE_CHECKING:
     from olive_compass.core.schemes.consequences import Loss, Shift
-
-
-def in_modes(modes: Sequence[str]) -> str:
-    """``in draw and label``, or ``everywhere``."""
-    if ROOT in modes:
-        return ROOT
-    return "in " + joined(modes)
 
 
 def keys_with_sources(keymap: Keymap, command: Command, key: Callable[[Run], str] = str) -> str:

@@ -1,5 +1,6 @@
 """What a change does, as JSON (docs/json.md)."""
 
+from functools import partial
 from typing import Any
 
 from msgspec.structs import asdict
@@ -12,45 +13,19 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.objections.kind import Objection
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.verdict import VerdictReport, verdict_report
 
 
-def effect_json(desk: Desk, view: AppView, effect: Effect) -> dict[str, Any]:
+def effect_json(desk: Desk, view: AppView, effect: Effect) -> VerdictReport | dict[str, Any]:
     """An effect as JSON: what it is, and its parts (docs/json.md)."""
     if isinstance(effect, Verdict):
-        return verdict_json(desk, view, effect)
+        return verdict_report(effect, partial(_uncoloured, desk, view, effect))
     kind = type(effect).__name__.lower()
     fields: dict[str, Any] = {"effect": kind}
     for name, value in asdict(effect).items():
         # Everywhere in our JSON a trigger is called key.
         fields["key" if name == "trigger" else name.replace("_", "-")] = plain(value)
     return fields
-
-
-def verdict_json(desk: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
-    """A verdict as JSON: the objections to it, each with its weight and its sentence."""
-    return {
-        "effect": "verdict",
-        "command": found.command.id,
-        "key": str(found.trigger),
-        "modes": list(found.modes),
-        "effort": found.effort.strokes if found.effort else None,
-        "against": [
-            {
-                "part": each.id,
-                "weight": each.kind.weight,
-                "says": _uncoloured(desk, view, found, each),
-            }
-            for each in found.objections
-        ],
-        "lost": [
-            {
-                "command": loss.command,
-                "modes": list(loss.modes),
-                "left-with": list(map(str, loss.left)),
-            }
-            for loss in found.lost
-        ],
-    }
 
 
 def _uncoloured(desk: Desk, view: AppView, found: Verdict, objection: Objection) -> str:

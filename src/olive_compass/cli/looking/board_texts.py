@@ -1,13 +1,14 @@
 """``board`` at the terminal and as JSON."""
 
 from collections.abc import Mapping, Sequence
-from typing import Any
+from functools import partial
 
 from msgspec import Struct
 
-from olive_compass.cli.looking.boards import BoardQuery, KeyReport, heat_text, keys_with
+from olive_compass.cli.looking.boards import heat_text
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, YELLOW, width_of, wrapped
+from olive_compass.core.answers.board import BoardQuery, KeyAnswer, keys_with
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
 from olive_compass.core.schemes.board import (
@@ -28,6 +29,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.meanings import meaning_or_muted, title_of
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.board import board_report
 from olive_compass.drawing.board_text import SHORT, board_lines, left_out
 from olive_compass.errors import UserError
 
@@ -71,40 +73,12 @@ def print_boards(
     for n, held in enumerate(what.groups):
         found = keys_with(what, held, codes)
         if as_json:
-            context.json(_as_json(mode, what, held, found))
+            context.json(board_report(mode, what, held, found, partial(_label, what.keymap)))
             break
         if n:
             context.say()
         _print(ascii, context, desk, what, held, found)
     return 0
-
-
-def _as_json(
-    mode: str | None,
-    what: BoardQuery,
-    held: tuple[str, ...],
-    found: Mapping[str, tuple[BoardKey, KeyReport]],
-) -> dict[str, Any]:
-    return {
-        "app": what.keymap.app.name,
-        "mode": mode,
-        "modes": list(what.modes),
-        "held": list(held),
-        "keys": [
-            {
-                "code": code,
-                "label": _label(what.keymap, code),
-                "state": key.state,
-                "commands": [claim.command or None for claim in key.claims],
-                "keyless": [{"command": c, "why": why} for c, why in key.keyless],
-                "several": key.shared,
-                "before": told.was,
-                "times": told.uses,
-                "effort": told.reach,
-            }
-            for code, (key, told) in found.items()
-        ],
-    }
 
 
 def _print(
@@ -113,7 +87,7 @@ def _print(
     desk: Desk,
     what: BoardQuery,
     held: tuple[str, ...],
-    found: Mapping[str, tuple[BoardKey, KeyReport]],
+    found: Mapping[str, tuple[BoardKey, KeyAnswer]],
 ) -> None:
     keymap = what.keymap
     labels = {code: _label(keymap, code) for code in found}
@@ -194,7 +168,7 @@ def _can_draw(context: Surroundings) -> bool:
 
 def _legend(
     keymap: Keymap,
-    found: Mapping[str, tuple[BoardKey, KeyReport]],
+    found: Mapping[str, tuple[BoardKey, KeyAnswer]],
     labels: Mapping[str, str],
     signs: Mapping[str, str],
     context: Surroundings,
@@ -222,7 +196,7 @@ def _legend(
         _print_columns(entries, context)
 
 
-def _said_of(keymap: Keymap, key: BoardKey, told: KeyReport) -> str:
+def _said_of(keymap: Keymap, key: BoardKey, told: KeyAnswer) -> str:
     """What a key does, what it did before, and how often it is pressed; ``""``: nothing to say."""
     titles = list(dict.fromkeys(_titled(keymap, claim) for claim in key.claims))
     titles += [f"{title_of(keymap, c)} is keyless: {why}" for c, why in key.keyless]

@@ -26,7 +26,7 @@ from olive_compass.core.answers.press import (
     beginnings,
 )
 from olive_compass.core.apps.app import App
-from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.modes import in_modes, joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
@@ -132,7 +132,7 @@ def _where(keymap: Keymap, modes: Sequence[str], brief: bool) -> str:
     several = brief or len(modes) > 1
     if several:
         return keymap.app.modes.phrase(modes)
-    return words.in_modes(modes)
+    return in_modes(modes)
 
 
 def _alone(outcome: Outcome, titles: list[str]) -> str:
@@ -154,7 +154,7 @@ def _what_decided(
         fields.append(("alone", f"{_alone(outcome, titles)}, {_once_ended(keymap)}"))
         fields += [("goes on", _claim(desk, keymap, claim)) for claim in outcome.longer[:12]]
     for claim in outcome.winners:
-        label = f"{source_of(claim)}, {words.in_modes([claim.mode])}"
+        label = f"{source_of(claim)}, {in_modes([claim.mode])}"
         name = ""
         if claim.command and len(outcome.winners) > 1:
             name = f"{claim.command}: "
@@ -268,7 +268,7 @@ def _once_ended(keymap: Keymap) -> str:
 def _claim(desk: Desk, keymap: Keymap, claim: Claim) -> str:
     name = meaning_or_muted(keymap, claim.does)
     return (
-        f"{claim.trigger} {name} ({source_of(claim)}, {words.in_modes([claim.mode])}; "
+        f"{claim.trigger} {name} ({source_of(claim)}, {in_modes([claim.mode])}; "
         f"{file_and_line_text(desk, keymap, claim)})"
     )
 

@@ -30,6 +30,7 @@ from olive_compass.core.trays.manual_steps import TrayStep, tray_steps
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing.readings import ReadingOptions
+from olive_compass.desk.reported.worklist import title_there, why_left, worklist_report
 from olive_compass.drawing.forms import form_called
 
 if TYPE_CHECKING:
@@ -64,7 +65,7 @@ def show(args: WorklistOptions, context: Surroundings) -> int:
     asked = wanted(args, context, json=args.json)
     found = for_app(keymap, had)
     if args.json:
-        context.json(worklist_json(keymap, found))
+        context.json(worklist_report(keymap, found))
         return 0
     if asked.form == "text":
         _print(context, keymap, found, args.listing)
@@ -101,7 +102,7 @@ def _checklist(
     ]
     for step in found.steps:
         tasks.append(Task(text=sentence(context, keymap, step), menu=_menu(app, step.command)))
-    left = tuple(f"{_subject(context, app, each)}: {_why(app, each)}" for each in found.left)
+    left = tuple(f"{_subject(context, app, each)}: {why_left(app, each)}" for each in found.left)
     return Checklist(title=app.heading, tasks=tuple(tasks), left=left, printing=printing)
 
 
@@ -126,7 +127,7 @@ def _had(
 def sentence(context: Surroundings, keymap: Keymap, step: Step) -> str:
     """A step as a person does it, with the modes in which the key is to count."""
     app = keymap.app
-    title = _title(app, step.command)
+    title = title_there(app, step.command)
     modes = modes_of_step(keymap, step)
     where = ""
     if ROOT not in modes:
@@ -160,37 +161,6 @@ def tray_sentence(app: App, step: TrayStep) -> str:
     if step.item == PARTING:
         return f"Put a separator on {tray.title}{inside}."
     return f"Put {app.shown(step.item)} on {tray.title}{inside}."
-
-
-def worklist_json(keymap: Keymap, found: WorkList) -> dict[str, Any]:
-    """A work list as JSON (docs/json.md)."""
-    app = keymap.app
-    return {
-        "app": app.name,
-        "trays": [
-            {
-                "what": step.what,
-                "tray": step.tray.name,
-                "group": step.group or None,
-                "command": step.item or None,
-            }
-            for step in tray_steps(app)
-        ],
-        "steps": [
-            {
-                "command": step.command,
-                "gets": str(step.gets) if step.gets else None,
-                "loses": str(step.loses) if step.loses else None,
-                "spare": step.spare,
-                "modes": list(modes_of_step(keymap, step)),
-            }
-            for step in found.steps
-        ],
-        "left": [
-            {"command": each.command or None, "key": str(each.trigger), "why": _why(app, each)}
-            for each in found.left
-        ],
-    }
 
 
 def _rules_text(rules: Rules) -> str:
@@ -233,7 +203,7 @@ def _print(context: Surroundings, keymap: Keymap, found: WorkList, listing: str 
     if found.left:
         context.say(f"{BOLD}What {app.title} does not allow{OFF}")
         for each in found.left:
-            context.say(f"  {_subject(context, app, each)}: {_why(app, each)}.")
+            context.say(f"  {_subject(context, app, each)}: {why_left(app, each)}.")
     if found.steps or trays:
         context.say(
             f"{counted(len(trays) + len(found.steps), 'step')}. Afterwards: olive-compass worklist verify "
@@ -268,7 +238,7 @@ def _verify(
     else:
         rows = [
             (
-                _title(app, d.command),
+                title_there(app, d.command),
                 ", ".join(map(context.key, d.missing)),
                 ", ".join(map(context.key, d.extra)),
                 _menu(app, d.command),
@@ -287,19 +257,8 @@ def _subject(context: Surroundings, app: App, each: NotAllowed) -> str:
     """What a wish is about: a command and a trigger, or the trigger alone."""
     key = context.key(each.trigger)
     if each.command:
-        return f"{_title(app, each.command)}, {key}"
+        return f"{title_there(app, each.command)}, {key}"
     return key
-
-
-def _why(app: App, each: NotAllowed) -> str:
-    return each.why.format(by=_title(app, each.by))
-
-
-def _title(app: App, command: str) -> str:
-    known = app.catalogue.by_id.get(command)
-    if known:
-        return known.title
-    return command
 
 
 def _menu(app: App, command: str) -> str:

@@ -7,6 +7,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF, YELLOW
 from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import in_modes
 from olive_compass.core.macros.cleaning import Suspect, by_step, suspects
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.deciding import Keymap
@@ -93,7 +94,7 @@ def print_macro(
         [
             ("does", macro.does),
             ("recorded", macro.recorded),
-            ("starts", words.in_modes(macro.modes) if macro.modes else "anywhere"),
+            ("starts", in_modes(macro.modes) if macro.modes else "anywhere"),
             ("keys", words.keys_with_sources(keymap, command, context.key) or "none"),
         ],
     )

@@ -4,10 +4,10 @@ from collections.abc import Callable, Iterator, Mapping
 from functools import partial
 from typing import TYPE_CHECKING
 
-from olive_compass.cli.looking.boards import BoardQuery, KeyReport, keys_with, menu_of
 from olive_compass.cli.output.new_file import Into, put_new
 from olive_compass.cli.output.pictures import speller
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.answers.board import BoardQuery, KeyAnswer, keys_with, menu_of
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
 from olive_compass.core.keys.forms import Form
@@ -121,7 +121,7 @@ def _spelt(key: "Key", spell: Callable[[str], str]) -> "Key":
     )
 
 
-def _is_seen(key: BoardKey, told: KeyReport) -> bool:
+def _is_seen(key: BoardKey, told: KeyAnswer) -> bool:
     """Whether there is anything to see on a key."""
     return bool(key.claims or key.keyless) or told.was is not None
 
@@ -139,7 +139,7 @@ def _by_purpose(desk: Desk, keymap: Keymap) -> Callable[[str], str]:
     return group
 
 
-def _note(told: KeyReport) -> str:
+def _note(told: KeyAnswer) -> str:
     """How often a key was used, and how hard it is to reach, as far as that is known."""
     if told.uses is None:
         return ""
@@ -149,7 +149,7 @@ def _note(told: KeyReport) -> str:
 
 
 def _key(
-    what: BoardQuery, code: str, key: BoardKey, told: KeyReport, group: Callable[[str], str]
+    what: BoardQuery, code: str, key: BoardKey, told: KeyAnswer, group: Callable[[str], str]
 ) -> "Key":
     """What is drawn on a key: what it does in the nearest mode first, and the group that it is of."""
     from olive_compass.drawing.board_picture import LEGENDS, Key

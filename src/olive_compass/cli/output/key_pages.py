@@ -3,8 +3,8 @@
 from collections.abc import Iterable, Iterator, Mapping
 from typing import TYPE_CHECKING
 
-from olive_compass.cli import words
-from olive_compass.cli.looking.boards import menu_of
+from olive_compass.core.answers.board import menu_of
+from olive_compass.core.apps.modes import in_modes
 from olive_compass.core.keys.devices import device_form
 from olive_compass.core.keys.forms import Form
 from olive_compass.core.keys.names import MODIFIERS
@@ -159,7 +159,7 @@ def _decided_by(desk: Desk, keymap: Keymap, claim: Claim) -> str:
     """Who gives a key its command, in which modes, file and line, and why."""
     why = clause(": {}", claim.why)
     where = file_and_line_text(desk, keymap, claim)
-    return f"by {source_of(claim)}, {words.in_modes([claim.mode])} ({where}){why}"
+    return f"by {source_of(claim)}, {in_modes([claim.mode])} ({where}){why}"
 
 
 def _seen(desk: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, BoardKey]) -> "Seen":

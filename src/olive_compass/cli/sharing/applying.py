@@ -2,7 +2,7 @@
 
 from collections import Counter
 from collections.abc import Iterator, Mapping
-from typing import Any
+from functools import partial
 
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
@@ -27,9 +27,10 @@ from olive_compass.core.sharing.planned import ABSENT, ADOPTED, ALREADY, BLOCKED
 from olive_compass.core.sharing.sameness import DAYS, Practice, habits
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.reported.plans import plan_report
 from olive_compass.desk.reported.sameness import sameness_report
 from olive_compass.desk.views import app_view
-from olive_compass.desk.writing.plans import Recipient, files_of_plans, keymaps_of_plans
+from olive_compass.desk.writing.plans import Recipient, files_of_plans, keymaps_of_plans, planned_of
 from olive_compass.errors import UserError
 
 
@@ -84,7 +85,10 @@ def _show_plans(
         context.json(
             {
                 "name": keyset.name,
-                "apps": [plan_json(desk, *each, done) for each in plans],
+                "apps": [
+                    plan_report(target, change, done, partial(obstacle_text, desk, target.view))
+                    for target, change in plans
+                ],
                 "sameness": sameness_report(desk.purposes, now, done, then),
             }
         )
@@ -153,36 +157,6 @@ def _report(as_json: bool, context: Surroundings, text: str) -> None:
     """Says what was done; with ``--json`` the document has said it."""
     if not as_json:
         context.report(text)
-
-
-def planned_of(change: Change) -> list[Planned]:
-    """What was planned, purpose by purpose."""
-    return [each for each in change.effects if isinstance(each, Planned)]
-
-
-def plan_json(desk: Desk, target: Recipient, change: Change, done: Practice) -> dict[str, Any]:
-    """A plan for one application as JSON (docs/json.md)."""
-    return {
-        "app": target.view.app.name,
-        "scheme": target.scheme.name,
-        "planned": [
-            {
-                "purpose": p.purpose,
-                "command": p.command or None,
-                "what": p.what,
-                "key": str(p.trigger) if p.trigger else None,
-                "reasons": [obstacle_text(desk, target.view, each) for each in p.why],
-                "displaced": [
-                    {"command": loss.command, "left-with": list(map(str, loss.left))}
-                    for loss in p.lost
-                ],
-                "given-up": list(map(str, p.dropped)),
-                "unlisted-meanings": list(p.unlisted),
-                "habits": habits(target.view.keymap, p, done),
-            }
-            for p in planned_of(change)
-        ],
-    }
 
 
 def _target(desk: Desk, name: str, named: str | None) -> Recipient:

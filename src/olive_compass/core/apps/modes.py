@@ -1,6 +1,6 @@
 """The modes of an application: a tree whose root is ``everywhere``."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 ROOT = "everywhere"
 
@@ -115,3 +115,10 @@ def joined(words: Iterable[str], most: int = 0) -> str:
     if most and len(words) > most:
         words = [*words[:most], f"{len(words) - most} more"]
     return " and ".join(filter(None, [", ".join(words[:-1]), *words[-1:]]))
+
+
+def in_modes(modes: Sequence[str]) -> str:
+    """``in draw and label``, or ``everywhere``."""
+    if ROOT in modes:
+        return ROOT
+    return "in " + joined(modes)

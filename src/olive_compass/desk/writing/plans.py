@@ -6,6 +6,7 @@ from olive_compass.core.changes.change import Change, after_edits
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.sharing.planned import Planned
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import scheme_writing
 from olive_compass.desk.formats.desk_file import with_stack
@@ -57,3 +58,8 @@ def files_of_plans(desk: Desk, plans: list[tuple[Recipient, Change]]) -> list[Fi
     if settings != before:
         files.append(FileChange(DESK_FILE, before, settings))
     return files
+
+
+def planned_of(change: Change) -> list[Planned]:
+    """What was planned, purpose by purpose."""
+    return [each for each in change.effects if isinstance(each, Planned)]
