@@ -37,6 +37,7 @@ def test_a_word_processor_types_letters_and_takes_no_sequences() -> None:
         "duplicates": ("replace", "no key of 24 appears twice under a heading"),
     }
     assert told(listed(*HELD[: ENOUGH - 1])) == {}
+    assert "longest-sequence" in told(listed(*HELD[:ENOUGH]))
 
 
 def test_each_key_that_is_otherwise_takes_a_guess_back() -> None:

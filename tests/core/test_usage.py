@@ -30,7 +30,16 @@ from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.usage import looking
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.summing import usage_of, weeks_together
-from olive_compass.core.usage.tally import Count, Tally, Use, join, joined, says_no_way, uses
+from olive_compass.core.usage.tally import (
+    FOLLOWS,
+    Count,
+    Tally,
+    Use,
+    join,
+    joined,
+    says_no_way,
+    uses,
+)
 from olive_compass.desk.formats.tally_file import by_file, read, write
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
@@ -170,6 +179,13 @@ def test_a_file_holds_its_tally_and_nothing_private(found: list[Event]) -> None:
         assert b"Sule" not in data
         again |= read(data, path)
     assert again == dict(tally)
+
+
+def test_what_follows_what_is_counted_within_an_application() -> None:
+    events = [event("shade"), event("look"), replace(event("save"), app="other"), event("look")]
+    counted = tally_of(events, "log", "seat")
+    follows = {(u.after, u.command): c.times for u, c in counted.items() if u.how == FOLLOWS}
+    assert follows == {("shade", "look"): 1}
 
 
 def test_slips_are_told_by_what_is_taken_back_at_once() -> None:
