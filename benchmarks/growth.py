@@ -1,39 +1,31 @@
-"""Time and memory of commands on desks of growing size, against a pandas script.
+"""Time and memory of commands as desks grow, and of large desks beside other programs: the whole table.
 
-Usage: python -m benchmarks.growth [SIZE ...]      (1000 10000 100000 commands)
+Usage: python -m benchmarks.growth [--large]
 
-Each desk has ten applications with a personal scheme each (one decision to five commands). The
-pandas script reads the same catalogues and lists the keys that stand twice in one mode. All of them take
-turns. Prints seconds, peak memory in MB, and the ratios; exits 1 where ten times the size takes more
-than eleven times as long.
+Desks of 1,000 and of 10,000 commands in ten applications (``--large``: and of 100,000) with a personal scheme each, one
+decision to five commands, and with purposes, a key set, a tray, layouts and counts that grow alike; macros, a history
+and merges by themselves; then what ``benchmarks.toured`` and ``benchmarks.conflicts`` measure. Ten times as much may take
+eleven times as long. The peers are pandas scripts, the bare interpreter and an import, which take turns with our
+commands. Prints a row for each, with its goal; exits 1 where one is missed.
 """
 
+import argparse
 import os
-import random
 import subprocess
 import sys
 import tempfile
-import time
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator
 from itertools import pairwise
 from pathlib import Path
 
+from benchmarks import conflicts, toured
+from benchmarks.measuring import APPS, Row, in_turn, lay_out, tell, write
 from olive_compass.desk.storage.history import History
 from olive_compass.desk.storage.records import FileChange, text_of
 from olive_compass.structs import replace
 
-APPS = 10
-
-#: Ten times the size may take eleven times as long.
-MOST_GROWTH = 1.1
-
-#: What a change of a scheme of 4 KB may weigh, in bytes; and by how much more of the history may slow redo.
-MOST_WEIGHT, FLAT = 1000, 1.3
-
-#: The memory that a merge of 10,000 decisions may take, in MB.
-MOST_MEMORY = 80
-
-MODES = ("draw", "vertex", "label")
+#: How many times as long ten times as much may take.
+MOST = 11.0
 
 PANDAS = """
 import sys, glob
@@ -48,48 +40,142 @@ twice = keys[keys.duplicated(["app", "modes", "keys"], keep=False)].sort_values(
 twice.to_csv(sys.stdout)
 """
 
+#: What is done on each desk, and on one with purposes, a key set, a tray, layouts and counts.
+COMMANDS = {
+    "check": ("check", "--json"),
+    "check APP": ("check", "app0", "--json"),
+    "find": ("find", "smooth 77"),
+    "free --for": ("free", "app0", "--for", "menu.command-7", "--json"),
+    "assign": ("assign", "app0", "menu.command-7", "Ctrl+Alt+F9", "--mode", "draw", "--dry-run"),
+    "compare": ("compare", "app0/mine", "app0/factory", "--json"),
+    "worklist": ("worklist", "app0", "--json"),
+    "page": ("page", "--out", "page.html", "--json"),
+    "purpose guess": ("purpose", "guess", "--json"),
+    "sheet as PDF": ("sheet", "app0", "--all", "--out", "sheet.pdf"),
+}
+WITH_MORE = {
+    "upgrade": ("upgrade", "app0", "--from", "newer.csv", "--version", "2", "--dry-run", "--json"),
+    "keyset show": ("keyset", "show", "one", "--json"),
+    "keyset apply": ("keyset", "apply", "one", "--dry-run", "--json"),
+    "undo": ("undo", "--dry-run"),
+    "tray show": ("tray", "show", "app0/many", "--json"),
+    "layouts": ("key", "Ctrl+K", "--layouts", "all", "--json"),
+    "suggest": ("suggest", "app0", "--most", "5", "--json"),
+}
+
+#: What is made anew by a command.
+MADE = ("page.html", "sheet.pdf")
+
+#: Commands that take longer than others of their size, and what they are given.
+SECONDS = {"purpose guess": 2.0, "sheet as PDF": 3.0}
+
 
 def main() -> int:
-    sizes = [int(size) for size in sys.argv[1:]] or [1000, 10_000, 100_000]
+    parser = argparse.ArgumentParser(description=(__doc__ or "").partition("\n")[0])
+    parser.add_argument("--large", action="store_true", help="also desks of 100,000 commands")
+    args = parser.parse_args()
     program = os.path.join(os.path.dirname(sys.executable), "olive-compass")
-    print(f"{'commands':>9} {'what':<10}{'seconds':>9}{'MB':>7}{'of pandas':>11}{'us each':>9}")
-    seconds: dict[tuple[str, int], float] = {}
-    for size in sizes:
-        with tempfile.TemporaryDirectory() as desk:
-            lay_out(desk, size)
-            commands = {
-                "pandas": [sys.executable, "-c", PANDAS],
-                "check": [program, "check", "--json"],
-                "check APP": [program, "check", "app0", "--json"],
-                "find": [program, "find", "smooth 77"],
-                "worklist": [program, "worklist", "app0", "--json"],
-                "page": [program, "page", "--out", os.path.join(desk, "page.html"), "--json"],
-                "guess": [program, "purpose", "guess", "--json"],
-            }
-            found = in_turn(commands, desk, clean=("page.html",))
-        for name, (took, peak) in found.items():
-            seconds[name, size] = took
-            ratio = took / found["pandas"][0]
-            print(
-                f"{size:>9} {name:<10}{took:9.2f}{peak:7.0f}{ratio:11.2f}{took / size * 1e6:9.1f}"
+    sizes = [1000, 10_000, *([100_000] if args.large else [])]
+    return tell(rows(program, sizes)) | tell(toured.rows(program)) | tell(conflicts.rows(program))
+
+
+def rows(program: str, sizes: list[int]) -> Iterator[Row]:
+    found = {size: measured(program, size) for size in sizes}
+    for (fewer, small), (more, large) in pairwise(found.items()):
+        for name in COMMANDS | WITH_MORE:
+            (before, _), (after, memory) = small[name], large[name]
+            yield Row(
+                name=f"{name}, {fewer:,} to {more:,} commands",
+                figure=after / before,
+                goal=MOST,
+                of=f"{before:.2f} to {after:.2f} s, {memory:.0f} MB",
             )
-    missed = [
-        f"{name}: {large / small:.1f} times the time for {more // fewer} times the commands"
-        for fewer, more in pairwise(sizes)
-        for name in ("check", "check APP", "find", "worklist", "page", "guess")
-        for small, large in [(seconds[name, fewer], seconds[name, more])]
-        if large / small > MOST_GROWTH * more / fewer
+    for name, most in SECONDS.items():
+        took, memory = found[10_000][name]
+        yield Row(
+            name=f"{name}, 10,000 commands", figure=took, goal=most, in_=" s", of=f"{memory:.0f} MB"
+        )
+    yield Row(
+        name="sheet as PDF, 10,000 commands, memory",
+        figure=found[10_000]["sheet as PDF"][1],
+        goal=120,
+        in_=" MB",
+        of="peak",
+    )
+    took, peer = found[10_000]["check"][0], found[10_000]["pandas"][0]
+    yield Row(
+        name="check, 10,000 commands, of pandas",
+        figure=took / peer,
+        goal=1,
+        of=f"{took:.2f} of {peer:.2f} s",
+    )
+    yield from macros(program)
+    yield from history(program)
+    yield from merges(program)
+
+
+def measured(program: str, size: int) -> dict[str, tuple[float, float]]:
+    """Seconds and memory of each command, and of the pandas script, on a desk of so many commands."""
+    with tempfile.TemporaryDirectory() as desk:
+        lay_out(desk, size)
+        found = in_turn(
+            {"pandas": [sys.executable, "-c", PANDAS], **of(program, COMMANDS)}, desk, clean=MADE
+        )
+        lay_out_more(desk, program, size)
+        return found | in_turn(of(program, WITH_MORE), desk)
+
+
+def of(program: str, commands: dict[str, tuple[str, ...]]) -> dict[str, list[str]]:
+    return {name: [program, *words] for name, words in commands.items()}
+
+
+def lay_out_more(desk: str, program: str, size: int) -> None:
+    """Purposes, a key set, a tray, layouts, counts, a newer list and a change: as many as go with the size."""
+    apps = [f"app{n}" for n in range(APPS)]
+    links = ["# olive-compass-purposes/1", f"id,title,group,risk,names,{','.join(apps)}"]
+    links += [
+        f"purpose-{n},Purpose {n},all,harmless,,{','.join([f'menu.command-{n}'] * APPS)}"
+        for n in range(size // 100)
     ]
-    missed += macros_missed(program)
-    missed += history_missed(program)
-    missed += merges_missed(program)
-    for line in missed:
-        print(f"missed: {line}")
-    return 1 if missed else 0
+    write(desk, "purposes.csv", "\n".join(links) + "\n")
+    keys = "".join(
+        f'purpose-{n} = "Ctrl+K {chr(65 + n % 26)} {n % 10}"\n' for n in range(size // 100)
+    )
+    write(
+        desk,
+        "keysets/one.toml",
+        f'format = "olive-compass-keyset/1"\ntitle = "One"\n\n[keys]\n{keys}',
+    )
+    items = ", ".join(f'"menu.command-{n}"' for n in range(size // 20))
+    tray = f'[personal.many]\ntitle = "Many"\nkind = "bar"\nplace = "last"\nitems = [{items}]\n'
+    write(desk, "trays/app0.toml", f'format = "olive-compass-trays/1"\napp = "app0"\n\n{tray}')
+    for n in range(size // 100):
+        write(desk, f"keyboards/layouts/other-{n}.toml", LAYOUT.format(n=n))
+    listed = Path(desk, "apps/app0/commands.csv").read_text(encoding="utf-8").splitlines()
+    newer = [
+        line.replace("Smooth", "Even out") if n % 10 == 3 else line for n, line in enumerate(listed)
+    ]
+    write(desk, "newer.csv", "\n".join(newer) + "\n")
+    counts = "".join(f"menu.command-{n},{n % 40 + 1}\n" for n in range(size // APPS))
+    write(desk, "week.csv", f"Command,Times a week\n{counts}")
+    for words in (
+        ("usage", "take", "week.csv", "--app", "app0"),
+        ("mute", "app0", "Ctrl+Alt+F8", "--why", "as a change"),
+    ):
+        subprocess.run([program, *words], cwd=desk, stdout=subprocess.DEVNULL, check=True)
 
 
-def macros_missed(program: str) -> list[str]:
-    """Checks an application with 100 and with 1,000 macros that no key starts; says where that grows too much."""
+LAYOUT = """format = "olive-compass-layout/1"
+title = "Other {n}"
+keys = '''
+KeyK k K
+KeyQ q Q
+'''
+"""
+
+
+def macros(program: str) -> Iterator[Row]:
+    """Checks an application with 100 and with 1,000 macros that no key starts."""
     seconds = []
     for count in (100, 1000):
         with tempfile.TemporaryDirectory() as desk:
@@ -98,32 +184,38 @@ def macros_missed(program: str) -> list[str]:
                 write(desk, f"macros/app0/macro-{n}.toml", MACRO.format(n=n, command=n % 100))
             found = in_turn({"check": [program, "check", "app0", "--json"]}, desk)
         seconds.append(found["check"][0])
-        print(f"{count:>9} macros, check{seconds[-1]:9.2f}")
-    times = seconds[1] / seconds[0]
-    return [f"macros: {times:.1f} times the time for 10 times as many"] if times > 11 else []
+    yield Row(
+        name="check APP, 100 to 1,000 macros",
+        figure=seconds[1] / seconds[0],
+        goal=MOST,
+        of=f"{seconds[0]:.2f} to {seconds[1]:.2f} s",
+    )
 
 
-def history_missed(program: str) -> list[str]:
-    """What a change of a scheme of 4 KB weighs, and redo after 1,000 and after 10,000 changes; says what is too much."""
-    missed, seconds = [], []
+def history(program: str) -> Iterator[Row]:
+    """What a change of a scheme of 4 KB weighs, and redo after 1,000 and after 10,000 changes."""
+    seconds = []
     for count in (1000, 10_000):
         with tempfile.TemporaryDirectory() as desk:
             lay_out(desk, 1000)
-            history = History(desk)
-            weight = changed(history, 100)
-            newest = history.record(100)
+            kept = History(desk)
+            weight = changed(kept, 100)
+            newest = kept.record(100)
             for number in range(101, count):
-                Path(history.path_of(number)).write_bytes(text_of(replace(newest, number=number)))
+                Path(kept.path_of(number)).write_bytes(text_of(replace(newest, number=number)))
             done = subprocess.run([program, "undo"], cwd=desk, stdout=subprocess.DEVNULL)
             assert done.returncode == 0
             found = in_turn({"redo": [program, "redo", "--dry-run"]}, desk)
         seconds.append(found["redo"][0])
-        print(
-            f"{count:>9} changes, redo{seconds[-1]:9.2f}{found['redo'][1]:7.0f}   {weight} bytes each"
-        )
-        missed += [f"history: {weight} bytes a change"] if weight > MOST_WEIGHT else []
-    times = seconds[1] / seconds[0]
-    return missed + ([f"redo: {times:.1f} times the time"] if times > FLAT else [])
+    yield Row(
+        name="history, a change of 4 KB", figure=weight, goal=1000, in_=" B", of="on the disk"
+    )
+    yield Row(
+        name="redo, 1,000 to 10,000 changes",
+        figure=seconds[1] / seconds[0],
+        goal=1.3,
+        of=f"{seconds[0]:.2f} to {seconds[1]:.2f} s",
+    )
 
 
 def changed(history: History, count: int) -> int:
@@ -146,9 +238,9 @@ def changed(history: History, count: int) -> int:
     return sum(sizes) // len(sizes)
 
 
-def merges_missed(program: str) -> list[str]:
-    """Merges schemes of 1,000 and of 10,000 decisions, a tenth of which each side has changed; says what is too much."""
-    seconds, missed = [], []
+def merges(program: str) -> Iterator[Row]:
+    """Merges schemes of 1,000 and of 10,000 decisions, a tenth of which each side has changed."""
+    seconds = []
     for count in (1000, 10_000):
         with tempfile.TemporaryDirectory() as folder:
             for side, changed_ones in (("base", -1), ("ours", 3), ("theirs", 7)):
@@ -156,10 +248,13 @@ def merges_missed(program: str) -> list[str]:
             merge = [program, "merge", "base.toml", "ours.toml", "theirs.toml", "--out", "new.toml"]
             took, peak = in_turn({"merge": merge}, folder, clean=("new.toml",))["merge"]
         seconds.append(took)
-        print(f"{count:>9} decisions, merge{took:7.2f}{peak:7.0f}")
-        missed += [f"merge: {peak:.0f} MB"] if peak > MOST_MEMORY else []
-    times = seconds[1] / seconds[0]
-    return missed + ([f"merge: {times:.1f} times the time"] if times > 10 else [])
+    yield Row(
+        name="merge, 1,000 to 10,000 decisions",
+        figure=seconds[1] / seconds[0],
+        goal=10,
+        of=f"{seconds[0]:.2f} to {seconds[1]:.2f} s",
+    )
+    yield Row(name="merge, 10,000 decisions, memory", figure=peak, goal=80, in_=" MB", of="peak")
 
 
 def scheme_text(count: int, changed_ones: int) -> str:
@@ -179,80 +274,6 @@ title = "Macro {n}"
 [[steps]]
 command = "menu.command-{command}"
 """
-
-
-def lay_out(desk: str, size: int) -> None:
-    """Writes a desk of ``size`` commands with keys as crowded as real ones."""
-    draw = random.Random(size)
-    write(desk, "desk.toml", 'format = "olive-compass-desk/1"\nname = "Growth"\n')
-    for app in range(APPS):
-        rows = ["# olive-compass-commands/1", "id,title,menu,keys,modes,kind,does"]
-        scheme = ['format = "olive-compass-scheme/1"', f'app = "app{app}"', "", "[assign]"]
-        for n in range(size // APPS):
-            key = "" if draw.random() < 0.4 else trigger(draw, size)
-            mode = draw.choice(["", *MODES])
-            rows.append(
-                f"menu.command-{n},Smooth {n},Menu {n % 30} > Part {n % 7},{key},{mode},command,"
-            )
-            if draw.random() < 0.2:
-                scheme.append(
-                    f'"menu.command-{n}" = {{ keys = ["{trigger(draw, size)}"], modes = ["draw"] }}'
-                )
-        write(desk, f"apps/app{app}/commands.csv", "\n".join(rows) + "\n")
-        modes = "".join(f'{mode} = "everywhere"\n' for mode in MODES)
-        rules = "\n[rules]\nlongest-sequence = 4\ntyped-sequences = true\n"
-        write(
-            desk,
-            f"apps/app{app}/app.toml",
-            f'format = "olive-compass-app/1"\n[modes]\n{modes}{rules}',
-        )
-        write(desk, f"schemes/app{app}/mine.toml", "\n".join(scheme) + "\n")
-
-
-def trigger(draw: random.Random, size: int) -> str:
-    """A stroke; on large desks runs, for no keyboard has so many strokes."""
-    letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
-    if size <= 1000:
-        return draw.choice(["Ctrl+", "Alt+", "Ctrl+Shift+", "Alt+Shift+"]) + draw.choice(letters)
-    return " ".join(draw.choice(letters) for _ in range(3 if size <= 10_000 else 4))
-
-
-def write(desk: str, path: str, text: str) -> None:
-    whole = os.path.join(desk, path)
-    os.makedirs(os.path.dirname(whole), exist_ok=True)
-    with open(whole, "w", encoding="utf-8") as file:
-        file.write(text)
-
-
-def in_turn(
-    commands: Mapping[str, list[str]],
-    desk: str,
-    rounds: int = 3,
-    clean: Sequence[str] = (),
-    of_processor: bool = False,
-) -> dict[str, tuple[float, float]]:
-    """Seconds (by the clock, or of the processor) and peak memory in MB of each command: the best of its runs, which
-    take turns.
-
-    Nothing is kept from one run to the next, but for commands whose name begins with ``kept``; the files ``clean`` are
-    removed before each.
-    """
-    anew = {**os.environ, "OLIVE_COMPASS_CACHE": ""}
-    kept = {**os.environ, "OLIVE_COMPASS_CACHE": os.path.join(os.path.dirname(desk), "cache")}
-    best = dict.fromkeys(commands, (float("inf"), 0.0))
-    for _ in range(rounds):
-        for name, command in commands.items():
-            for file in clean:
-                Path(desk, file).unlink(missing_ok=True)
-            begun = time.perf_counter()
-            environ = kept if name.startswith("kept") else anew
-            with subprocess.Popen(
-                command, cwd=desk, env=environ, stdout=subprocess.DEVNULL
-            ) as process:
-                _, _, usage = os.wait4(process.pid, 0)
-            took = usage.ru_utime + usage.ru_stime if of_processor else time.perf_counter() - begun
-            best[name] = min(best[name], (took, usage.ru_maxrss / 1024))
-    return best
 
 
 if __name__ == "__main__":

@@ -14,7 +14,7 @@ import tempfile
 import time
 
 from benchmarks.conflicts import lay_out
-from benchmarks.growth import in_turn, write
+from benchmarks.measuring import in_turn, write
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.decisions import Assignment, Scheme
 from olive_compass.core.sharing.comparing_schemes import compare_schemes
