@@ -51,7 +51,7 @@ COMMANDS = {
     "worklist": ("worklist", "app0", "--json"),
     "page": ("page", "--out", "page.html", "--json"),
     "purpose guess": ("purpose", "guess", "--json"),
-    "sheet as PDF": ("sheet", "app0", "--all", "--out", "sheet.pdf"),
+    "sheet as PDF": ("sheet", *(f"app{n}" for n in range(APPS)), "--all", "--out", "sheet.pdf"),
 }
 WITH_MORE = {
     "upgrade": ("upgrade", "app0", "--from", "newer.csv", "--version", "2", "--dry-run", "--json"),

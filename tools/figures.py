@@ -24,6 +24,19 @@ SOURCE = ROOT / "src" / "olive_compass"
 #: How many lines a module has at most.
 MOST_LINES = 320
 
+#: What of the command line only parses, prints and completes: its modules and rooms.
+PLUMBING = {
+    "terminal",
+    "surroundings",
+    "completion",
+    "main",
+    "parsing",
+    "registry",
+    "options",
+    "pick",
+    "in_use",
+}
+
 #: Parameters of functions that belong to a command line whatever they do.
 FRONT = frozenset(("args", "context", "options", "parser", "action", "telling"))
 
@@ -72,8 +85,11 @@ def figures(modules: list[Module]) -> Iterator[tuple[str, str, str]]:
     yield "functions with more than ten ways", f"{above:.1%}", "below 4 %"
     yield "functions with more than twenty ways", str(sum(each > 20 for each in ways)), "none"
     front = [m for m in modules if "cli" in m.path.relative_to(SOURCE).parts[:1]]
+    verbs = [
+        m for m in front if not PLUMBING & set(m.path.relative_to(SOURCE).with_suffix("").parts)
+    ]
     yield "lines of the command line", f"{sum(m.lines for m in front):,}", "at most 17,000"
-    yield "lines of it in functions that compute", f"{sum(map(_computing, front)):,}", "below 500"
+    yield "lines of it in functions that compute", f"{sum(map(_computing, verbs)):,}", "below 500"
     yield "lines of it that put JSON together", f"{sum(map(_json, front)):,}", "none"
     options = [call for m in front for call in m.nodes(ast.Call) if _declares(call)]
     yield "options declared", f"{len(options)}", ""
@@ -128,7 +144,7 @@ def _any(module: Module) -> int:
 
 def _computing(module: Module) -> int:
     """The lines of functions that neither word, print nor parse: six lines and more without a sentence, without JSON,
-    and without options or the terminal among their parameters."""
+    and without options or the terminal among their parameters; but for what does nothing else (``PLUMBING``)."""
     count = 0
     for node in module.nodes(ast.FunctionDef):
         assert isinstance(node, ast.FunctionDef)

@@ -11,6 +11,7 @@ import pytest
 
 from olive_compass.cli.looking import checked
 from olive_compass.core.sharing.cross_app import AppReport
+from olive_compass.desk.checking import Checked
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage import kept
 from olive_compass.desk.storage.neighbour_cache import Memory
@@ -69,7 +70,7 @@ def searches(monkeypatch: pytest.MonkeyPatch) -> list[str]:
     found: list[str] = []
     original = checked.looked_for
 
-    def looked_for(at: object, apps: list[str], *more: object) -> list[checked.Checked]:
+    def looked_for(at: object, apps: list[str], *more: object) -> list[Checked]:
         found.extend(apps)
         return original(at, apps, *more)  # type: ignore[arg-type]
 
@@ -193,7 +194,7 @@ def test_what_is_written_while_findings_are_looked_for_is_not_missed(
     original = checked.looked_for
     scheme = desk / "schemes/quillmap/mine.toml"
 
-    def while_somebody_writes(*words: object) -> list[checked.Checked]:
+    def while_somebody_writes(*words: object) -> list[Checked]:
         found = original(*words)  # type: ignore[arg-type]
         scheme.write_text(scheme.read_text() + '[mute]\n"Ctrl+Shift+F11" = "x"\n')
         return found

@@ -32,7 +32,7 @@ def test_several_processes_say_what_one_says(
         answer = ask_process(large, *words.split(), OLIVE_COMPASS_CACHE=cache)
         assert answer.status in (0, 1), answer.err
         said[words] = answer
-    monkeypatch.setattr("olive_compass.cli.looking.checked.LARGE", 10**9)
+    monkeypatch.setattr("olive_compass.desk.checking.LARGE", 10**9)
     for words, answer in said.items():
         assert vars(ask_in(large, *words.split(), OLIVE_COMPASS_CACHE="")) == vars(answer)
     # What cannot be read is said once, by the first of them.

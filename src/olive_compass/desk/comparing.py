@@ -1,10 +1,12 @@
 """What two desks have otherwise, file by file; and an application from one layer down."""
 
 from collections.abc import Iterator
+from typing import Any
 
 from msgspec import Struct
 
 from olive_compass.core.schemes.claims import Stack, in_layer_order
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY, PLACE
 from olive_compass.core.sharing.comparing import (
@@ -89,3 +91,38 @@ def _keyset(desk: Desk, name: str) -> KeySet:
         return KeySet(name)
     path = keyset_file.keyset_path(name)
     return keyset_file.read(desk.bytes(path), path, name)
+
+
+class Side(Struct, frozen=True):
+    """One side: what it is called and what it is; ``stack`` is what presses do by it, where that can
+    be said: a layer with all that lies below it, or an application as it counts."""
+
+    label: str
+    what: Any
+    stack: Stack | None = None
+
+
+def keymaps_of(desk: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] | None:
+    """The two sides as keymaps on this desk's keyboard, application by application.
+
+    None where they are nothing that presses could be compared in.
+    """
+    if one.stack and other.stack:
+        if one.stack.app.name != other.stack.app.name:
+            return None
+        return [(Keymap(one.stack, desk.keyboard), Keymap(other.stack, desk.keyboard))]
+    a, b = one.what, other.what
+    if not (isinstance(a, Desk) and isinstance(b, Desk)):
+        return None
+    apps = [name for name in a.app_names() if name in b.app_names()]
+    return [(Keymap(a.stack(n), desk.keyboard), Keymap(b.stack(n), desk.keyboard)) for n in apps]
+
+
+def subject_title(desk: Desk | None, section: Section, each: Difference) -> str:
+    """What a difference is about: a command's title where it is one."""
+    if desk is None or not section.app or section.app not in desk.app_names():
+        return each.subject
+    known = desk.app(section.app).catalogue.by_id.get(each.subject)
+    if known:
+        return known.title
+    return each.subject

@@ -89,3 +89,14 @@ def judging_view(desk: Desk, name: str, layer: str | None = None) -> "AppView":
     here = {name: found.keymap}
     found.across = across(desk, here, desk.keyboard, altered=(name,) if layer else ())
     return found
+
+
+def keymaps_of_apps(desk: Desk, named: list[str] | None = None) -> list[Keymap]:
+    """The keys of the named applications, or of all."""
+    if named:
+        apps = [desk.app_name(name) for name in named]
+    else:
+        apps = desk.app_names()
+    if not apps:
+        desk.app_name("")
+    return [Keymap(desk.stack(name), desk.keyboard) for name in apps]

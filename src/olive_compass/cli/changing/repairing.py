@@ -5,13 +5,14 @@ from typing import TYPE_CHECKING, Any
 from olive_compass.cli import pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.saving import retry_on_conflict, save
-from olive_compass.cli.looking.checked import finding_report
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.terminal.action_lines import line_of
 from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.repair import Repair, repair
 from olive_compass.core.findings import Finding, all_findings
 from olive_compass.core.findings.finding import View
 from olive_compass.core.wording import counted
+from olive_compass.desk.checking import finding_report
 from olive_compass.desk.reported.finding import FindingReport
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.views import views_of
@@ -48,7 +49,7 @@ def _repair_all(args: "Repairs", context: Surroundings) -> int:
         lines += _lines(view, found)
         lines += [f"  {line}" for line in saying.plain_effects(view, change)]
         files += written_files(desk, change)
-        repaired += [finding_report(desk, view, finding) for finding in found]
+        repaired += [finding_report(desk, view, finding, line_of) for finding in found]
     what = f"repaired {counted(len(files), 'scheme')} after a check"
     number = None
     as_text = args.form != "json"

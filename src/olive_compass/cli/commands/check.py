@@ -4,7 +4,7 @@ import argparse
 from collections import Counter
 
 from olive_compass.cli import exit_status, pick
-from olive_compass.cli.looking.checked import Checked, checked, looked_for
+from olive_compass.cli.looking.checked import checked, looked_for
 from olive_compass.cli.options import PaperOptions, app_argument, json_form_option
 from olive_compass.cli.output.forms import Matter, give, give_json, give_table
 from olive_compass.cli.output.papers import Wanted, paper_options, table_options, wanted
@@ -13,6 +13,7 @@ from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, OFF, RED, YELLOW,
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.severities import SEVERITIES
 from olive_compass.core.wording import counted
+from olive_compass.desk.checking import Checked
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.reported.finding import FindingReport
 from olive_compass.errors import UserError

@@ -15,20 +15,15 @@ from olive_compass.cli.output.papers import (
     table_options,
     wanted,
 )
-from olive_compass.cli.sharing.differences import (
-    counted_differences,
-    plain,
-    print_sections,
-    subject_title,
-)
-from olive_compass.cli.sharing.sides import Side, compared, keymaps_of, side, with_listing
+from olive_compass.cli.sharing.differences import counted_differences, plain, print_sections
+from olive_compass.cli.sharing.sides import compared, side, with_listing
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_changes
 from olive_compass.core.wording import by_number
-from olive_compass.desk.comparing import Section
+from olive_compass.desk.comparing import Section, Side, keymaps_of, subject_title
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.reported.differences import difference_reports
 from olive_compass.drawing.forms import form_called

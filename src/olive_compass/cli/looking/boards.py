@@ -56,14 +56,9 @@ def asked(args: BoardOptions, desk: Desk) -> BoardQuery:
 def _uses(desk: Desk, app: str, modes: tuple[str, ...]) -> dict[str, int]:
     """How often each command was used in those modes, as far as the logs say it."""
     from olive_compass.cli.looking.tallies import usage_for
-    from olive_compass.core.usage.tally import uses
+    from olive_compass.core.usage.looking import times_in
 
-    found: dict[str, int] = {}
-    for use, count in uses(usage_for(desk, app).tally):
-        # Most logs do not say the mode.
-        if not use.mode or use.mode in modes:
-            found[use.command] = found.get(use.command, 0) + count.times
-    return found
+    return times_in(usage_for(desk, app).tally, modes)
 
 
 def _groups(all_held: bool, held: list[str] | None, keymap: Keymap) -> tuple[tuple[str, ...], ...]:

@@ -1,7 +1,6 @@
 """``macro play``: on the simulator's document, at once or step by step, or on each of a folder."""
 
 import os
-from typing import Any
 
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing.saving import save
@@ -24,7 +23,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import document_file
 from olive_compass.desk.reported.plays import play_report
 from olive_compass.desk.texts.json_text import load as load_json
-from olive_compass.desk.texts.toml_text import parsed
+from olive_compass.desk.texts.toml_text import flat, parsed
 from olive_compass.errors import UserError
 
 
@@ -83,19 +82,8 @@ def _answers(file: str | None, answer: list[str], context: Surroundings) -> dict
 
         if not isinstance(content, dict):
             raise UserError("Answers are a table: “2.at” or “at”, and the value.", file=file)
-        answers = {str(name): plain(value) for name, value in _flat(content).items()}
+        answers = {str(name): plain(value) for name, value in flat(content).items()}
     return {**answers, **pairs(answer, "INPUT")}
-
-
-def _flat(content: dict[str, Any], before: str = "") -> dict[str, Any]:
-    """A table of tables as one: TOML reads ``2.at = "1,2"`` as a table of its own."""
-    found: dict[str, Any] = {}
-    for name, value in content.items():
-        if isinstance(value, dict):
-            found.update(_flat(value, f"{before}{name}."))
-        else:
-            found[f"{before}{name}"] = value
-    return found
 
 
 def _live(

@@ -4,7 +4,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, GREEN, OFF, RED, YELLOW
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.sharing.comparing import GONE, NEW, REASON, Difference
-from olive_compass.desk.comparing import Section
+from olive_compass.desk.comparing import Section, subject_title
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 
@@ -55,16 +55,6 @@ def counted_differences(sections: list[Section]) -> str:
     if not counts:
         return "They are alike."
     return ", ".join(f"{count} {what}" for what, count in counts.items()) + "."
-
-
-def subject_title(desk: Desk | None, section: Section, each: Difference) -> str:
-    """What a difference is about: a command's title where it is one."""
-    if desk is None or not section.app or section.app not in desk.app_names():
-        return each.subject
-    known = desk.app(section.app).catalogue.by_id.get(each.subject)
-    if known:
-        return known.title
-    return each.subject
 
 
 def plain(each: Difference) -> Difference:

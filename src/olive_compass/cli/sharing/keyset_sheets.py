@@ -5,12 +5,13 @@ from typing import TYPE_CHECKING
 from olive_compass.cli.output.forms import Matter, give_table
 from olive_compass.cli.output.papers import Wanted
 from olive_compass.cli.sharing.keyset_tables import LEGEND, SIGNS, by_purposes, tell_set
-from olive_compass.cli.sharing.keysets import keymaps, keyset_named
+from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import most_rows
 from olive_compass.core.sharing.keysets import ABSENT, SAME, Cell, cells
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import purposes_file
+from olive_compass.desk.views import keymaps_of_apps
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
@@ -31,7 +32,7 @@ def sheet_of_set(
     from olive_compass.drawing.key_caps import printed
 
     keyset = keyset_named(desk, name)
-    maps = keymaps(desk, apps)
+    maps = keymaps_of_apps(desk, apps)
     purposes = purposes_file.load(desk.root)
     by_purpose = by_purposes(cells(keyset, purposes, maps))
     # On paper every purpose has its line; what is missing in an application shows as a gap to fill.

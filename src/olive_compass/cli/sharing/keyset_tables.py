@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from olive_compass.cli import pick
 from olive_compass.cli.options import Common
-from olive_compass.cli.sharing.keysets import keymaps, keyset_named, percent
+from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.sharing.using import practice_of, same_text
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BLUE, BOLD, DIM, GREEN, OFF, RED, YELLOW, wrapped
@@ -29,6 +29,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import keyset_file, purposes_file
 from olive_compass.desk.reported.keysets import cell_report
 from olive_compass.desk.reported.sameness import sameness_report
+from olive_compass.desk.views import keymaps_of_apps
 
 #: The sign and the colour of each state.
 SIGNS = {
@@ -81,7 +82,7 @@ def tell_set(
 ) -> int:
     """A set as text or JSON; with ``differ`` only the purposes that differ, ``limit`` at most."""
     keyset = keyset_named(desk, name)
-    maps = keymaps(desk, apps)
+    maps = keymaps_of_apps(desk, apps)
     purposes = purposes_file.load(desk.root)
     found = cells(keyset, purposes, maps)
     pairs = {

@@ -11,7 +11,6 @@ from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.keys.reading import read_trigger
-from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.keysets import (
     Entry,
     KeySet,
@@ -23,6 +22,7 @@ from olive_compass.desk.formats import keyset_file, purposes_file
 from olive_compass.desk.reported.keysets import KeysetRow
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.views import keymaps_of_apps
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -49,17 +49,6 @@ def keyset_named(desk: Desk, name: str | None) -> KeySet:
     return keyset_file.read(desk.bytes(path), path, name)
 
 
-def keymaps(desk: Desk, named: list[str] | None = None) -> list[Keymap]:
-    """The keys of the named applications, or of all."""
-    if named:
-        apps = [desk.app_name(name) for name in named]
-    else:
-        apps = desk.app_names()
-    if not apps:
-        desk.app_name("")
-    return [Keymap(desk.stack(name), desk.keyboard) for name in apps]
-
-
 class KeysetListOptions(Common, kw_only=True):
     """The options of ``keyset list``."""
 
@@ -72,7 +61,7 @@ def list_sets(args: KeysetListOptions, context: Surroundings) -> int:
     rows = []
     maps = []
     if desk.keyset_names():
-        maps = keymaps(desk)
+        maps = keymaps_of_apps(desk)
     for name in desk.keyset_names():
         keyset = keyset_named(desk, name)
         share = consistency(cells(keyset, desk.purposes, maps))

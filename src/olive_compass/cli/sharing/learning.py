@@ -4,18 +4,20 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.sharing.keyset_tables import tell_cells
-from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set
-from olive_compass.cli.sharing.using import same_text, tally_of, uses_of
+from olive_compass.cli.sharing.keysets import new_set_name, save_set
+from olive_compass.cli.sharing.using import same_text, tally_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import most_rows
 from olive_compass.core.sharing.learning import Learnt, learn
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.sharing.sameness import practice
+from olive_compass.core.usage.looking import times_of_all
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import purposes_file
 from olive_compass.desk.reported.learning import learnt_report
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.views import keymaps_of_apps
 from olive_compass.errors import UserError
 from olive_compass.structs import replace, to_builtins
 
@@ -33,13 +35,13 @@ def learn_set(args: KeysetLearnOptions, context: Surroundings) -> int:
     """Runs ``keyset learn``."""
     desk = pick.desk(args, context)
     name = new_set_name(desk, args.name)
-    maps = keymaps(desk, args.apps)
+    maps = keymaps_of_apps(desk, args.apps)
     purposes = desk.purposes
     more: list[FileChange] = []
     if args.find_purposes:
         purposes, more = _found(args, context, desk, purposes_file.load(desk.root))
     tally = tally_of(desk, context)
-    uses = uses_of(tally)
+    uses = times_of_all(tally)
     learnt = learn(name, maps, purposes, uses)
     if not learnt.keyset.keys:
         raise UserError(

@@ -1,9 +1,6 @@
 """The two sides of a comparison: schemes, key sets, applications, desks and bundles by name."""
 
 import os
-from typing import Any
-
-from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.intake.reading import read_for
@@ -11,7 +8,6 @@ from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.claims import Stack
-from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.sharing.comparing import (
@@ -21,20 +17,11 @@ from olive_compass.core.sharing.comparing import (
 from olive_compass.core.sharing.comparing_schemes import compare_schemes, factory_scheme
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.upgrading import upgrade
-from olive_compass.desk.comparing import Section, compare_desks, stack_down_from
+from olive_compass.desk.comparing import Section, Side, compare_desks, stack_down_from
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing.readings import ReadingOptions
 from olive_compass.desk.paths import DESK_FILE
 from olive_compass.errors import UserError
-
-
-class Side(Struct, frozen=True):
-    """One side: what it is called and what it is; ``stack`` is what presses do by it, where that can
-    be said: a layer with all that lies below it, or an application as it counts."""
-
-    label: str
-    what: Any
-    stack: Stack | None = None
 
 
 def _scheme_side(desk: Desk, context: Surroundings, given: str) -> Side:
@@ -69,22 +56,6 @@ def side(desk: Desk, context: Surroundings, given: str) -> Side:
         return Side(given, keyset_named(desk, given))
     stack = desk.stack(desk.app_name(given))
     return Side(given, stack.app, stack)
-
-
-def keymaps_of(desk: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] | None:
-    """The two sides as keymaps on this desk's keyboard, application by application.
-
-    None where they are nothing that presses could be compared in.
-    """
-    if one.stack and other.stack:
-        if one.stack.app.name != other.stack.app.name:
-            return None
-        return [(Keymap(one.stack, desk.keyboard), Keymap(other.stack, desk.keyboard))]
-    a, b = one.what, other.what
-    if not (isinstance(a, Desk) and isinstance(b, Desk)):
-        return None
-    apps = [name for name in a.app_names() if name in b.app_names()]
-    return [(Keymap(a.stack(n), desk.keyboard), Keymap(b.stack(n), desk.keyboard)) for n in apps]
 
 
 def with_listing(

@@ -6,7 +6,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.sharing.sameness import DAYS, Practice, days_before, practice, sameness
-from olive_compass.core.usage.tally import Count, Use, uses
+from olive_compass.core.usage.tally import Count, Use
 from olive_compass.desk.desk import Desk
 
 
@@ -31,15 +31,6 @@ def practice_of(desk: Desk, context: Surroundings) -> Practice:
     if desk.tally_names():
         return practice(tally_since(desk, days_before))
     return practice(tally_of(desk, context))
-
-
-def uses_of(tally: Mapping[Use, Count]) -> dict[tuple[str, str], int]:
-    """How often each command was started, by application and command."""
-    found: dict[tuple[str, str], int] = {}
-    for use, count in uses(tally):
-        place = use.app, use.command
-        found[place] = found.get(place, 0) + count.times
-    return found
 
 
 def same_text(

@@ -16,7 +16,6 @@ from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.progress import amount
 from olive_compass.cli.usage.listed_counts import by_id, listed_counts
-from olive_compass.cli.usage.logs_named import logs_named
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.usage.tally import Tally, join, moments, times_of
 from olive_compass.core.usage.times import Order
@@ -24,6 +23,7 @@ from olive_compass.core.wording import by_number, clause, counted
 from olive_compass.desk import log_counting
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.log_counting import Counted, Foreign, UnclearError, undo_hint
+from olive_compass.desk.logs_named import logs_named
 from olive_compass.desk.tallies import changed_tallies, whole_tally
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -55,7 +55,7 @@ class UsageTakeOptions(WriteOptions, kw_only=True):
 def take(args: UsageTakeOptions, context: Surroundings) -> int:
     """Runs ``usage take``."""
     desk = pick.desk(args, context)
-    named = logs_named(context, args.files)
+    named = logs_named(context.folder, args.files)
     logs = _Logs(
         desk,
         context,

@@ -1,6 +1,6 @@
 """What a tally says beside the keys that count: used most, by menu though it has a key, never, slips."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Container, Iterable, Mapping
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
@@ -181,3 +181,22 @@ def _sorted(ways: Mapping[str, int]) -> Mapping[str, int]:
 def a_week(found: Iterable[Used], weeks: float) -> dict[str, float]:
     """How often a week each command was used, over so many weeks."""
     return {each.command: each.times / weeks for each in found}
+
+
+def times_in(tally: Tally, modes: Container[str]) -> dict[str, int]:
+    """How often each command was used in those modes, as far as the logs say it."""
+    found: dict[str, int] = {}
+    for use, count in uses(tally):
+        # Most logs do not say the mode.
+        if not use.mode or use.mode in modes:
+            found[use.command] = found.get(use.command, 0) + count.times
+    return found
+
+
+def times_of_all(tally: Mapping[Use, Count]) -> dict[tuple[str, str], int]:
+    """How often each command was started, by application and command."""
+    found: dict[tuple[str, str], int] = {}
+    for use, count in uses(tally):
+        place = use.app, use.command
+        found[place] = found.get(place, 0) + count.times
+    return found

@@ -255,3 +255,14 @@ def _unquoted(key: str) -> str:
     if key[0] == '"':
         return str(tomli.loads(f"k = {key}")["k"])
     return key
+
+
+def flat(content: dict[str, Any], before: str = "") -> dict[str, Any]:
+    """A table of tables as one: TOML reads ``2.at = "1,2"`` as a table of its own."""
+    found: dict[str, Any] = {}
+    for name, value in content.items():
+        if isinstance(value, dict):
+            found.update(flat(value, f"{before}{name}."))
+        else:
+            found[f"{before}{name}"] = value
+    return found

@@ -7,11 +7,11 @@ from collections.abc import Iterator
 
 from msgspec import Struct
 
-from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
 
 #: The endings of logs.
 ENDINGS = (".jsonl", ".csv")
+
 
 #: How every file of ours begins that is a table: in a folder of logs it is none of them.
 _OURS = b"# olive-compass-"
@@ -24,22 +24,22 @@ class Named(Struct, frozen=True):
     left_out: list[str]
 
 
-def logs_named(context: Surroundings, given: list[str]) -> Named:
-    """What ``given`` stands for. Raises ``UserError`` where it stands for nothing."""
+def logs_named(at: str, given: list[str]) -> Named:
+    """What ``given`` stands for, seen from the folder ``at``. Raises ``UserError`` where it stands for nothing."""
     files: dict[str, None] = {}
     left_out: list[str] = []
     for each in given:
-        whole = os.path.join(context.folder, os.path.expanduser(each))
+        whole = os.path.join(at, os.path.expanduser(each))
         if os.path.isdir(whole):
             inside = list(_inside(whole, each))
-            logs = [name for name in inside if _may_be_log(os.path.join(context.folder, name))]
+            logs = [name for name in inside if _may_be_log(os.path.join(at, name))]
             if not logs:
                 raise UserError("There is no log in this folder.", file=each)
             files.update(dict.fromkeys(logs))
             left_out += [name for name in inside if name not in files]
         elif "*" in each and not os.path.exists(whole):
             # A pattern that the shell left as it was.
-            found = sorted(glob.glob(each, root_dir=context.folder, recursive=True))
+            found = sorted(glob.glob(each, root_dir=at, recursive=True))
             files.update(dict.fromkeys(found or [each]))
         else:
             files[each] = None
