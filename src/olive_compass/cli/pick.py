@@ -267,3 +267,20 @@ def modes_for(app: App, command: Command, given: list[str] | None) -> tuple[str,
         names = (mode(app, name) for part in given for name in part.split(","))
         return tuple(dict.fromkeys(names))
     return command.usable_in
+
+
+def trigger_of_any(notation: str | None, text: str, desk: Desk) -> Run:
+    """The trigger; typed letters are a run where any application of the desk takes them."""
+    from olive_compass.core.keys.reading import read_trigger
+    from olive_compass.core.keys.trigger_error import TriggerError
+
+    if notation:
+        from olive_compass.core.keys.notations import read_as
+
+        return read_as(text, notation)[0]
+    try:
+        return read_trigger(text)
+    # No application is named: letters are a run where any of them would take them so.
+    except TriggerError:
+        typed = max([desk.app(name).rules.typed for name in desk.app_names()], default=0)
+        return read_trigger(text, typed)

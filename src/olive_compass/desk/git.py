@@ -9,6 +9,8 @@ import tempfile
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.storage.records import FileChange
 from olive_compass.errors import UserError
 
 #: For how long git is waited for, in seconds: a house's keys are a few small files.
@@ -176,3 +178,12 @@ def cloned(source: str, waits: Callable[[], None]) -> Iterator[tuple[str, str]]:
         git(folder, "clone", "--quiet", "--depth", "1", "--", source, clone, waits=waits)
         named = (f"--git-dir={os.path.join(clone, '.git')}", f"--work-tree={clone}")
         yield clone, git(clone, *named, "rev-parse", "--short", "HEAD").strip()
+
+
+def block_change(desk: Desk, name: str, lines: tuple[str, ...]) -> FileChange:
+    """A file of git with our lines put in, or taken out; an empty one goes."""
+    before = None
+    if os.path.exists(os.path.join(desk.root, name)):
+        before = desk.bytes(name)
+    text = with_block((before or b"").decode("utf-8", "replace"), lines)
+    return FileChange(name, before, text.encode() if text else None)

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.layers import PROJECT
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 
@@ -100,3 +101,30 @@ def keymaps_of_apps(desk: Desk, named: list[str] | None = None) -> list[Keymap]:
     if not apps:
         desk.app_name("")
     return [Keymap(desk.stack(name), desk.keyboard) for name in apps]
+
+
+def schemes_active_in(desk: Desk, project: str) -> list[str]:
+    """The schemes of projects that count while this one is worked on."""
+    return [
+        f"{app}/{scheme.name}"
+        for app in desk.app_names()
+        for scheme in (desk.scheme(desk.app(app), each) for each in desk.stack_names(app))
+        # A project's scheme without a project's name counts in all of them.
+        if scheme.layer == PROJECT and scheme.project in ("", project)
+    ]
+
+
+def schemes_with_device(desk: Desk, device: str) -> list[str]:
+    """The schemes in which something has a control of the device."""
+    return [
+        f"{app}/{name}"
+        for app in desk.app_names()
+        for name in desk.scheme_names(app)
+        if any(
+            stroke.key.startswith(f"{device}:")
+            for lines in desk.scheme(desk.app(app), name).assign.values()
+            for each in lines
+            for run in each.keys
+            for stroke in run.strokes
+        )
+    ]

@@ -12,14 +12,13 @@ from olive_compass.cli.terminal.tables import print_fields, print_table
 from olive_compass.cli.verbs import Verb
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.core.keys.system import SYSTEM_KEYS
-from olive_compass.core.schemes.layers import PROJECT
-from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import system_file
 from olive_compass.desk.formats.desk_file import HANDS, DeskFile, new_text, with_project
 from olive_compass.desk.formats.seat_file import SEAT_FILE, with_values
 from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.storage.saving import write_atomically
+from olive_compass.desk.views import schemes_active_in
 from olive_compass.errors import UserError
 
 GROUP = "first steps"
@@ -240,7 +239,7 @@ def set_project(args: DeskProjectOptions, context: Surroundings) -> int:
     if name != desk.settings.project:
         after = with_project(data, name)
     change = FileChange(DESK_FILE, data, after)
-    counting = _active_in(desk, name)
+    counting = schemes_active_in(desk, name)
     what = f"Desk: set the project to {name or 'none'}"
     lines = (f"Its active schemes: {', '.join(counting) or 'none'}.",)
     return keep(
@@ -253,14 +252,3 @@ def set_project(args: DeskProjectOptions, context: Surroundings) -> int:
         project=name or None,
         schemes=counting,
     )
-
-
-def _active_in(desk: Desk, project: str) -> list[str]:
-    """The schemes of projects that count while this one is worked on."""
-    return [
-        f"{app}/{scheme.name}"
-        for app in desk.app_names()
-        for scheme in (desk.scheme(desk.app(app), each) for each in desk.stack_names(app))
-        # A project's scheme without a project's name counts in all of them.
-        if scheme.layer == PROJECT and scheme.project in ("", project)
-    ]

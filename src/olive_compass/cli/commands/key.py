@@ -5,12 +5,11 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.options import Common, json_option
+from olive_compass.cli.pick import trigger_of_any
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF
 from olive_compass.cli.terminal.tables import print_fields, print_table
-from olive_compass.core.keys.notations import NOTATIONS, read_as
-from olive_compass.core.keys.reading import read_trigger
-from olive_compass.core.keys.trigger_error import TriggerError
+from olive_compass.core.keys.notations import NOTATIONS
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.free import modifier_groups
@@ -60,7 +59,7 @@ class KeyOptions(Common, kw_only=True):
 
 def run(args: KeyOptions, context: Surroundings) -> int:
     desk = pick.desk(args, context)
-    run_ = _read(args.read_as, args.trigger, desk)
+    run_ = trigger_of_any(args.read_as, args.trigger, desk)
     if args.held:
         return _held(args.json, context, desk, run_)
     about = trigger_report(desk, run_, args.layouts)
@@ -69,18 +68,6 @@ def run(args: KeyOptions, context: Surroundings) -> int:
         return 0
     _print(about, context)
     return 0
-
-
-def _read(notation: str | None, text: str, desk: Desk) -> Run:
-    """The trigger; typed letters are a run where any application of the desk takes them."""
-    if notation:
-        return read_as(text, notation)[0]
-    try:
-        return read_trigger(text)
-    # No application is named: letters are a run where any of them would take them so.
-    except TriggerError:
-        typed = max([desk.app(name).rules.typed for name in desk.app_names()], default=0)
-        return read_trigger(text, typed)
 
 
 def _held_json(key: str, does: dict[str, str]) -> dict[str, Any]:

@@ -20,6 +20,7 @@ from olive_compass.desk.formats.device_file import device_path, new_text, read
 from olive_compass.desk.reported.devices import device_report
 from olive_compass.desk.storage.file_names import checked_name
 from olive_compass.desk.storage.records import FileChange
+from olive_compass.desk.views import schemes_with_device
 from olive_compass.errors import UserError
 
 #: What is declared so that the desk knows which buttons its own mouse, wheel and pen have.
@@ -111,7 +112,7 @@ def devices(args: DeskDeviceOptions, context: Surroundings) -> int:
     if args.action == "show":
         return _show(args.json, context, desk, known)
     path = device_path(args.name)
-    used = _users(desk, args.name)
+    used = schemes_with_device(desk, args.name)
     lines: tuple[str, ...] = ()
     if used:
         lines = (f"It had keys of {', '.join(used)}; what fails now: olive-compass check.",)
@@ -216,22 +217,6 @@ def _names(text: str) -> list[str]:
     ]
 
 
-def _users(desk: Desk, device: str) -> list[str]:
-    """The schemes in which something has a control of the device."""
-    return [
-        f"{app}/{name}"
-        for app in desk.app_names()
-        for name in desk.scheme_names(app)
-        if any(
-            stroke.key.startswith(f"{device}:")
-            for lines in desk.scheme(desk.app(app), name).assign.values()
-            for each in lines
-            for run in each.keys
-            for stroke in run.strokes
-        )
-    ]
-
-
 def _list(as_json: bool, context: Surroundings, desk: Desk) -> int:
     if as_json:
         context.json({"devices": [device_report(each) for each in desk.devices.values()]})
@@ -257,7 +242,7 @@ def _show(as_json: bool, context: Surroundings, desk: Desk, device: Device) -> i
     fields = [(f"row {n}", row) for n, row in enumerate(rows, 1)]
     turned = [("dials", device.dials), ("faders", device.faders)]
     fields += [(name, ", ".join(sorted(which))) for name, which in turned]
-    users = _users(desk, device.name)
+    users = schemes_with_device(desk, device.name)
     print_fields(
         context,
         [

@@ -20,9 +20,8 @@ from olive_compass.cli.output.new_file import Into, claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.command_ids import slug
 from olive_compass.core.macros.cleaning import suspects
-from olive_compass.core.macros.macro import Macro
+from olive_compass.core.macros.macro import Macro, in_plain_text
 from olive_compass.core.macros.travelling import Left, translated
-from olive_compass.core.plain import one_line
 from olive_compass.core.wording import counted
 from olive_compass.desk.formats import macro_file
 from olive_compass.desk.paths import macro_path
@@ -120,24 +119,13 @@ def _read(file: str, context: Surroundings) -> Macro:
         from olive_compass.desk.texts.toml_text import load
 
         app = str(load(data, file, macro_file.FORMAT).get("app", ""))
-        return _plain(macro_file.read(data, file, app, name))
+        return in_plain_text(macro_file.read(data, file, app, name))
     content = load_json(data, file)
     if not isinstance(content, dict) or content.get("format") != macro_file.FORMAT:
         raise UserError(f'The macro does not have "format": "{macro_file.FORMAT}".', file=file)
     macro, mistakes = macro_file.fit(content, name)
     refuse_together(mistakes, file)
-    return _plain(macro)
-
-
-def _plain(macro: Macro) -> Macro:
-    """The macro with its texts free of what a terminal might act on."""
-    return replace(
-        macro,
-        title=one_line(macro.title),
-        does=one_line(macro.does),
-        version=one_line(macro.version),
-        recorded=one_line(macro.recorded),
-    )
+    return in_plain_text(macro)
 
 
 def _as_json(macro: Macro) -> dict[str, Any]:

@@ -4,11 +4,11 @@ from typing import TYPE_CHECKING
 
 from olive_compass.cli.output.forms import Matter, give_table
 from olive_compass.cli.output.papers import Wanted
-from olive_compass.cli.sharing.keyset_tables import LEGEND, SIGNS, by_purposes, tell_set
+from olive_compass.cli.sharing.keyset_tables import LEGEND, SIGNS, tell_set
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import most_rows
-from olive_compass.core.sharing.keysets import ABSENT, SAME, Cell, cells
+from olive_compass.core.sharing.keysets import ABSENT, SAME, Cell, by_purposes, cells
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import purposes_file
 from olive_compass.desk.views import keymaps_of_apps

@@ -1,6 +1,6 @@
 """``keyset show``: purposes down, applications across."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 
 from olive_compass.cli import pick
 from olive_compass.cli.options import Common
@@ -19,6 +19,7 @@ from olive_compass.core.sharing.keysets import (
     TAKEN,
     Cell,
     KeySet,
+    by_purposes,
     cells,
     consistency,
     pair_consistency,
@@ -118,14 +119,6 @@ def tell_set(
     if text := same_text(purposes, maps, practice_of(desk, context)):
         _say_dim(context, text)
     return 0
-
-
-def by_purposes(found: Iterable[Cell]) -> dict[str, list[Cell]]:
-    """The cells of each purpose, one for each application."""
-    by_purpose: dict[str, list[Cell]] = {}
-    for each in found:
-        by_purpose.setdefault(each.purpose, []).append(each)
-    return by_purpose
 
 
 def tell_cells(

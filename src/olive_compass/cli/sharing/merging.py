@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.options import WriteOptions
-from olive_compass.cli.sharing.merge_answers import Resolve, by_preference, resolver
+from olive_compass.cli.sharing.merge_answers import resolver
 from olive_compass.cli.sharing.merge_report import MergeRequest, new_conflicts, report_conflicts
 from olive_compass.cli.sharing.merging_desks import merge_desks
 from olive_compass.cli.surroundings import Surroundings
@@ -16,6 +16,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.merging import FileMerge, conflict_text, merge_file
+from olive_compass.desk.preferring import Resolve, by_preference
 from olive_compass.desk.reported.merging import merged_report
 from olive_compass.desk.storage.saving import write_atomically, write_on_desk
 from olive_compass.errors import UserError

@@ -6,7 +6,6 @@ from collections.abc import Iterable, Mapping
 from olive_compass.cli.changing.saving import save
 from olive_compass.cli.files import is_in_use
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
-from olive_compass.cli.sharing.merge_answers import Resolve
 from olive_compass.cli.sharing.merge_report import MergeRequest, new_conflicts, report_conflicts
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.layout import BOLD, OFF, RED, YELLOW
@@ -16,6 +15,7 @@ from olive_compass.desk.bundles import FILES, FOLDERS, files_of
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.merging import merge_file
 from olive_compass.desk.paths import find_root
+from olive_compass.desk.preferring import Resolve
 from olive_compass.desk.reported.merging import merged_report
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.storage.saving import write_atomically

@@ -1,7 +1,6 @@
 """``desk git``: a desk as a git repository whose merges go by decision."""
 
 import argparse
-import os
 from typing import Any
 
 from olive_compass.cli import pick
@@ -10,6 +9,7 @@ from olive_compass.cli.options import WriteOptions, write_options
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk import git as real_git
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.git import block_change
 from olive_compass.desk.storage.records import FileChange, changing
 
 #: What is of this machine alone, and not of the repository.
@@ -42,7 +42,10 @@ def desk_git(args: DeskGitOptions, context: Surroundings) -> int:
         return _off(args.dry_run, args.json, context, desk, is_new)
     attributes = tuple(f"{each} merge={real_git.DRIVER}" for each in real_git.PATTERNS)
     changes = changing(
-        [_change(desk, real_git.ATTRIBUTES, attributes), _change(desk, real_git.IGNORE, IGNORED)]
+        [
+            block_change(desk, real_git.ATTRIBUTES, attributes),
+            block_change(desk, real_git.IGNORE, IGNORED),
+        ]
     )
     if args.dry_run:
         names = ", ".join(change.path for change in changes) or "no file"
@@ -80,7 +83,7 @@ def _set_up(
 
 
 def _off(dry_run: bool, as_json: bool, context: Surroundings, desk: Desk, is_new: bool) -> int:
-    changes = [_change(desk, real_git.ATTRIBUTES, ()), _change(desk, real_git.IGNORE, ())]
+    changes = [block_change(desk, real_git.ATTRIBUTES, ()), block_change(desk, real_git.IGNORE, ())]
     changes = changing(changes)
     if dry_run:
         context.say("Would remove the merge driver.\nDry run: nothing was written.")
@@ -108,12 +111,3 @@ def _as_json(dry_run: bool, changes: list[FileChange], number: int | None) -> di
         "change": number,
         "files": [each.path for each in changes],
     }
-
-
-def _change(desk: Desk, name: str, lines: tuple[str, ...]) -> FileChange:
-    """A file of git with our lines put in, or taken out; an empty one goes."""
-    before = None
-    if os.path.exists(os.path.join(desk.root, name)):
-        before = desk.bytes(name)
-    text = real_git.with_block((before or b"").decode("utf-8", "replace"), lines)
-    return FileChange(name, before, text.encode() if text else None)

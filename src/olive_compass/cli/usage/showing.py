@@ -1,8 +1,5 @@
 """``usage``: tables of what was counted."""
 
-from collections import Counter
-from collections.abc import Iterable
-
 from olive_compass.cli import exit_status, pick
 from olive_compass.cli.looking.tallies import usage_for
 from olive_compass.cli.options import Common
@@ -16,7 +13,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage import looking
-from olive_compass.core.usage.looking import Used
+from olive_compass.core.usage.looking import Used, by_way
 from olive_compass.core.usage.summing import NOTHING, Usage, by_app
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
@@ -148,21 +145,13 @@ def _commands(
     return 0
 
 
-def _by_way(found: Iterable[Used]) -> dict[str, int]:
-    """How often commands were started in each way."""
-    ways: Counter[str] = Counter()
-    for each in found:
-        ways.update(each.ways)
-    return dict(ways)
-
-
 def _apps(as_json: bool, context: Surroundings, desk: Desk, usage: Usage) -> int:
     """How much each application was used, by way."""
     rows = []
     counted_of = by_app(usage.tally)
     for name in desk.app_names():
         found = looking.used(counted_of.get(name, NOTHING).tally)
-        ways = _by_way(found)
+        ways = by_way(found)
         if found:
             rows.append((name, sum(ways.values()), ways, found[:3]))
     if as_json:

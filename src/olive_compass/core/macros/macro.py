@@ -7,6 +7,7 @@ from types import MappingProxyType
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
+from olive_compass.core.plain import one_line
 from olive_compass.structs import replace
 
 #: What stands before the name of a macro in the id of its command.
@@ -122,3 +123,14 @@ def reference(value: str) -> Reference | None:
     except ValueError:
         return None
     return Reference(int(found[1]), found[2] or "", shift)
+
+
+def in_plain_text(macro: Macro) -> Macro:
+    """The macro with its texts free of what a terminal might act on."""
+    return replace(
+        macro,
+        title=one_line(macro.title),
+        does=one_line(macro.does),
+        version=one_line(macro.version),
+        recorded=one_line(macro.recorded),
+    )

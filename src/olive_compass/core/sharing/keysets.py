@@ -168,3 +168,11 @@ def _presses(keymap: Keymap, purpose: Purpose) -> set[object]:
         if command in keymap.app.catalogue.by_id
         for run in live_triggers(keymap, command)
     }
+
+
+def by_purposes(found: Iterable[Cell]) -> dict[str, list[Cell]]:
+    """The cells of each purpose, one for each application."""
+    by_purpose: dict[str, list[Cell]] = {}
+    for each in found:
+        by_purpose.setdefault(each.purpose, []).append(each)
+    return by_purpose

@@ -77,6 +77,13 @@ class Purposes:
                     found.setdefault((app, command), purpose)
         return found
 
+    def group_of(self, app: str, command: str) -> str:
+        """The group of the purpose that a command serves, ``""``: it serves none."""
+        purpose = self.by_command.get((app, command))
+        if purpose:
+            return purpose.group
+        return ""
+
     @property
     def groups(self) -> tuple[str, ...]:
         """The groups of the purposes, the one with most of them first."""

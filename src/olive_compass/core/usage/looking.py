@@ -1,5 +1,6 @@
 """What a tally says beside the keys that count: used most, by menu though it has a key, never, slips."""
 
+from collections import Counter
 from collections.abc import Container, Iterable, Mapping
 from types import MappingProxyType
 from typing import TYPE_CHECKING
@@ -200,3 +201,11 @@ def times_of_all(tally: Mapping[Use, Count]) -> dict[tuple[str, str], int]:
         place = use.app, use.command
         found[place] = found.get(place, 0) + count.times
     return found
+
+
+def by_way(found: Iterable[Used]) -> dict[str, int]:
+    """How often commands were started in each way."""
+    ways: Counter[str] = Counter()
+    for each in found:
+        ways.update(each.ways)
+    return dict(ways)

@@ -17,7 +17,7 @@ class TrayStepReport(Report, frozen=True, kw_only=True):
     command: str | None
 
 
-class StepReport(Report, frozen=True, kw_only=True):
+class HandStepReport(Report, frozen=True, kw_only=True):
     """A command that gets a key, or loses one."""
 
     command: str
@@ -40,7 +40,7 @@ class WorklistReport(Report, frozen=True, kw_only=True):
 
     app: str
     trays: list[TrayStepReport]
-    steps: list[StepReport]
+    steps: list[HandStepReport]
     left: list[LeftReport]
 
 
@@ -58,7 +58,7 @@ def worklist_report(keymap: Keymap, found: WorkList) -> WorklistReport:
             for step in tray_steps(app)
         ],
         steps=[
-            StepReport(
+            HandStepReport(
                 command=step.command,
                 gets=str(step.gets) if step.gets else None,
                 loses=str(step.loses) if step.loses else None,
