@@ -6,7 +6,6 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from olive_compass.core.actions import Action
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import catalogue_path, scheme_path
 from olive_compass.desk.reported.finding import FindingReport
@@ -14,11 +13,12 @@ from olive_compass.errors import UserError
 from olive_compass.structs import to_builtins
 
 if TYPE_CHECKING:
+    from olive_compass.core.actions import Action
     from olive_compass.core.findings import Finding, View
 
 
 #: Writes an action as a line to paste.
-Writing = Callable[[Action], str]
+Writing = Callable[["Action"], str]
 
 #: From how many bytes of catalogues and schemes on the work is given to several processes.
 LARGE = 2_000_000

@@ -12,7 +12,6 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.rules import DUPLICATES_SAID
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.desk.reported.application import app_report
 
 
 class AppListOptions(Common, kw_only=True):
@@ -72,6 +71,8 @@ def show_app(args: AppShowOptions, context: Surroundings) -> int:
     stack = desk.stack(desk.app_name(args.app))
     app = stack.app
     if args.json:
+        from olive_compass.desk.reported.application import app_report
+
         context.json(app_report(app))
         return 0
     context.say(f"{BOLD}{app.heading}{OFF}")

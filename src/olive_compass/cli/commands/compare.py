@@ -25,7 +25,6 @@ from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_ch
 from olive_compass.core.wording import by_number
 from olive_compass.desk.comparing import Section, Side, keymaps_of, subject_title
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.reported.differences import difference_reports
 from olive_compass.drawing.forms import form_called
 from olive_compass.errors import UserError
 
@@ -138,6 +137,8 @@ def _document(
 ) -> dict[str, Any]:
     """The comparison as JSON."""
     presses = [_as_json(new, each) for old, new, found in pairs for each in found]
+    from olive_compass.desk.reported.differences import difference_reports
+
     return {
         "before": labels[0],
         "after": labels[1],

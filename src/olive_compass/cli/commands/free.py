@@ -29,7 +29,6 @@ from olive_compass.core.schemes.offers import Offer
 from olive_compass.core.schemes.view import View
 from olive_compass.core.wording import counted, sequences_of
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.reported.free import free_report
 from olive_compass.desk.views import app_view, judging_view
 from olive_compass.errors import UserError
 
@@ -87,6 +86,8 @@ def run(args: FreeOptions, context: Surroundings) -> int:
     found = free_keys(view, command, named, args.limit)
     why = _why(desk, view, found)
     if args.json:
+        from olive_compass.desk.reported.free import free_report
+
         context.json(free_report(view.app.name, command, found, why))
     else:
         _say_free(context, view, found, everywhere=not named and not command)

@@ -11,7 +11,6 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.reported.history import record_report
 from olive_compass.desk.storage.records import Record
 from olive_compass.errors import UserError
 
@@ -50,6 +49,8 @@ def run(args: HistoryOptions, context: Surroundings) -> int:
     records = list(islice(desk.history.records(), args.limit))
     undone = {record.undoes for record in records if record.undoes}
     if args.json:
+        from olive_compass.desk.reported.history import record_report
+
         context.json({"changes": [record_report(record, undone) for record in records]})
         return exit_status.found(records)
     if not records:

@@ -18,7 +18,7 @@ from olive_compass.core.savings.savings_of_keys import (
 )
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.reported.savings import savings_report, seconds_report
+from olive_compass.desk.reported.savings import seconds_report
 from olive_compass.desk.views import app_view
 
 GROUP = "save time"
@@ -74,6 +74,8 @@ def run(args: SavingsOptions, context: Surroundings) -> int:
     answer = savings_of(view, usage, times)
     sums, listed = answer.whole, answer.from_lists
     if args.json:
+        from olive_compass.desk.reported.savings import savings_report
+
         context.json(savings_report(answer, times))
         return 0
     context.say(

@@ -29,7 +29,6 @@ from olive_compass.core.savings.solving import Demand
 from olive_compass.core.savings.suggesting import LeftOut, Plan, Suggestion, suggest
 from olive_compass.core.usage.summing import NOTHING
 from olive_compass.core.wording import by_number, counted
-from olive_compass.desk.reported.suggestions import plan_report
 from olive_compass.desk.views import judging_view
 from olive_compass.errors import UserError
 
@@ -129,6 +128,8 @@ def run(args: SuggestOptions, context: Surroundings) -> int:
         _print(context, view, plan, {use.command for use in usage.tally})
         say_what_is_guessed(context, view.app)
     elif not takes:
+        from olive_compass.desk.reported.suggestions import plan_report
+
         context.json(plan_report(view.app, plan))
     if not plan.suggestions:
         return 1

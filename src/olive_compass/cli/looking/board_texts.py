@@ -29,7 +29,6 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.meanings import meaning_or_muted, title_of
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.reported.board import board_report
 from olive_compass.drawing.board_text import SHORT, board_lines, left_out
 from olive_compass.errors import UserError
 
@@ -73,6 +72,8 @@ def print_boards(
     for n, held in enumerate(what.groups):
         found = keys_with(what, held, codes)
         if as_json:
+            from olive_compass.desk.reported.board import board_report
+
             context.json(board_report(mode, what, held, found, partial(_label, what.keymap)))
             break
         if n:

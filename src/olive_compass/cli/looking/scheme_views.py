@@ -22,7 +22,6 @@ from olive_compass.desk.reported.schemes import (
     scheme_report,
     scheme_row,
 )
-from olive_compass.desk.time_saved import seconds_saved_by_scheme
 
 
 class SchemeListOptions(Common, kw_only=True):
@@ -82,7 +81,7 @@ def show_scheme(args: SchemeShowOptions, context: Surroundings) -> int:
     if name not in stack.scheme_names:
         stack = Stack(app, (scheme,))
     keymap = Keymap(stack, desk.keyboard)
-    saved = seconds_saved_by_scheme(desk, keymap, scheme)
+    saved = _saved(desk, keymap, scheme)
     report = scheme_report(desk, keymap, scheme, saved)
     if args.json:
         context.json(report)
@@ -96,6 +95,13 @@ def show_scheme(args: SchemeShowOptions, context: Surroundings) -> int:
         headings = ("decision", "command", "keys", "modes", "factory", "line", "why")
         print_table(context, headings, list(map(_decision_row, report.decisions)))
     return 0
+
+
+def _saved(desk: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> float | None:
+    # Loaded here: most desks have counted nothing yet.
+    from olive_compass.desk.time_saved import seconds_saved_by_scheme
+
+    return seconds_saved_by_scheme(desk, keymap, scheme, by_key)
 
 
 def _decision_row(decision: DecisionReport) -> tuple[str, ...]:
@@ -135,7 +141,7 @@ def _print_about(
     if saved is not None:
         from olive_compass.cli.looking.tallies import saying
 
-        could = seconds_saved_by_scheme(desk, keymap, scheme, by_key=True) or 0.0
+        could = _saved(desk, keymap, scheme, by_key=True) or 0.0
         fields += [
             ("savings", f"{saying(saved)} as hands go now, against the layers without it"),
             ("could be", f"{saying(could)} if every key were pressed"),

@@ -13,7 +13,6 @@ from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.tallies import usage_by_app, whole_tally
-from olive_compass.desk.time_saved import seconds_saved
 from olive_compass.errors import UserError
 
 
@@ -87,6 +86,8 @@ def since_and_seat(parser: argparse.ArgumentParser) -> None:
 
 def savings_text(desk: Desk, view: View, after: Keymap) -> str:
     """The same as a sentence; ``""`` where nothing was counted."""
+    from olive_compass.desk.time_saved import seconds_saved
+
     seconds = seconds_saved(desk, view, after)
     if seconds is None:
         return ""

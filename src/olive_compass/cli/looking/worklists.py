@@ -30,7 +30,7 @@ from olive_compass.core.trays.manual_steps import TrayStep, tray_steps
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing.readings import ReadingOptions
-from olive_compass.desk.reported.worklist import title_there, why_left, worklist_report
+from olive_compass.desk.reported.worklist import title_there, why_left
 from olive_compass.drawing.forms import form_called
 
 if TYPE_CHECKING:
@@ -65,6 +65,8 @@ def show(args: WorklistOptions, context: Surroundings) -> int:
     asked = wanted(args, context, json=args.json)
     found = for_app(keymap, had)
     if args.json:
+        from olive_compass.desk.reported.worklist import worklist_report
+
         context.json(worklist_report(keymap, found))
         return 0
     if asked.form == "text":

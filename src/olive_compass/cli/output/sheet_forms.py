@@ -9,7 +9,6 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.reported.sheet import sheet_report
 from olive_compass.drawing.forms import form_called
 from olive_compass.errors import UserError
 
@@ -25,6 +24,8 @@ def give_sheets(asked: Wanted, context: Surroundings, desk: Desk, found: Sequenc
     from olive_compass.drawing.documents import SheetDocument
 
     if asked.form == "json":
+        from olive_compass.desk.reported.sheet import sheet_report
+
         documents = [sheet_report(*each) for each in found]
         if len(documents) == 1:
             give_json(asked.into, context, documents[0])

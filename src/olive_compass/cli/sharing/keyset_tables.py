@@ -28,8 +28,6 @@ from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.wording import clause
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import keyset_file, purposes_file
-from olive_compass.desk.reported.keysets import cell_report
-from olive_compass.desk.reported.sameness import sameness_report
 from olive_compass.desk.views import keymaps_of_apps
 
 #: The sign and the colour of each state.
@@ -92,6 +90,9 @@ def tell_set(
         for other in maps[n + 1 :]
     }
     if as_json:
+        from olive_compass.desk.reported.keysets import cell_report
+        from olive_compass.desk.reported.sameness import sameness_report
+
         context.json(
             {
                 "name": keyset.name,

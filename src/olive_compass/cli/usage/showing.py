@@ -17,7 +17,6 @@ from olive_compass.core.usage.looking import Used, by_way
 from olive_compass.core.usage.summing import NOTHING, Usage, by_app
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.reported.usage import used_report
 
 #: The ways in the order in which they are named.
 WAYS = ("key", "swipe", "menu", "toolbar", "tray")
@@ -124,6 +123,8 @@ def _commands(
     most = _limit(limit, as_json, context)
     keys = {e.command: list(map(str, live_triggers(keymap, e.command))) for e in rows}
     if as_json:
+        from olive_compass.desk.reported.usage import used_report
+
         found = [used_report(app, weeks, e, keys[e.command]) for e in rows[:most]]
         context.json({"app": app.name, "what": what, "commands": found})
         return exit_status.found(rows)
