@@ -93,6 +93,7 @@ def look(
 
 
 def views_for(desk: Desk, apps: Sequence[str], keyboard: str) -> "list[View]":
+    """What is looked at of these applications: on the keyboard ``FORM/LAYOUT``, ``""``: on that of the desk."""
     # Loaded here: where nothing changed, nothing is looked for.
     from olive_compass.desk import keyboards
     from olive_compass.desk.views import views_of
@@ -109,6 +110,8 @@ def views_for(desk: Desk, apps: Sequence[str], keyboard: str) -> "list[View]":
 
 
 def checked_app(desk: Desk, view: "View", since: str | None, written: Writing) -> Checked:
+    """What is found of an application; ``since``: only what that scheme has not. ``written`` makes a line of an
+    action."""
     found = findings_of(desk, view, since)
     return Checked(
         app=view.app.name,

@@ -158,6 +158,7 @@ def _pull_trays(desk: Desk, app: str, data: bytes, result: Pulled) -> None:
 
 
 def scheme_in(desk: Desk, app: str, name: str, data: bytes | None) -> Scheme:
+    """The scheme in a file of the house, an empty one of the house where there is none (None). Raises ``UserError``."""
     about = desk.app(app)
     if data is None:
         return Scheme(app=app, name=name, layer=HOUSE)

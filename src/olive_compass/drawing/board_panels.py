@@ -63,6 +63,7 @@ def texts_of(title: str, subtitle: str, panels: "list[Panel]") -> list[str]:
 
 
 def spelt(key: "Key", spell: Callable[[str], str]) -> "Key":
+    """A key with texts that its fonts can show."""
     return replace(
         key,
         label=spell(key.label),

@@ -38,6 +38,7 @@ class AppReport(Report, frozen=True, kw_only=True):
 
 
 def app_report(app: App) -> AppReport:
+    """An application as ``app show`` reports it."""
     return AppReport(
         name=app.name,
         title=app.title,

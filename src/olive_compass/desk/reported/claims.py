@@ -58,6 +58,7 @@ class CommandReport(Report, frozen=True, kw_only=True):
 
 
 def claim_report(desk: Desk, keymap: Keymap, claim: Claim) -> ClaimReport:
+    """A claim on a press of this keymap, with the file and the line of it."""
     at = file_and_line(desk, keymap, place(claim))
     return ClaimReport(
         key=str(claim.trigger),
@@ -73,6 +74,7 @@ def claim_report(desk: Desk, keymap: Keymap, claim: Claim) -> ClaimReport:
 
 
 def holding_report(desk: Desk, keymap: Keymap, holding: Holding) -> HoldingReport:
+    """A key of a command, by the first of the claims that give it."""
     first = claim_report(desk, keymap, holding.claims[0])
     over = None
     if hidden := holding.hidden_by:
@@ -93,6 +95,7 @@ def holding_report(desk: Desk, keymap: Keymap, holding: Holding) -> HoldingRepor
 def command_report(
     desk: Desk, keymap: Keymap, command: Command, purpose: str | None = None
 ) -> CommandReport:
+    """A command with its keys; ``purpose`` is the name by which it was found."""
     held = holdings(keymap, command.id)
     return CommandReport(
         app=keymap.app.name,

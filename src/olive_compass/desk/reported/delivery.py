@@ -17,6 +17,7 @@ class MovedReport(Report, frozen=True, kw_only=True):
 
 
 def moved_report(each: Moved) -> MovedReport:
+    """A command whose keys changed."""
     return MovedReport(
         command=each.command,
         mode=each.mode or None,
@@ -55,6 +56,7 @@ class DeliveryReport(Report, frozen=True, kw_only=True):
 
 
 def delivery_report(app: App, found: Target, plan: Plan, number: int | None) -> DeliveryReport:
+    """A delivery that is planned, or was made as the change ``number`` of the history (None: nothing was written)."""
     return DeliveryReport(
         app=app.name,
         file=found.path,

@@ -22,6 +22,7 @@ class DeviceReport(Report, frozen=True, kw_only=True):
 
 
 def device_report(device: Device) -> DeviceReport:
+    """A device of the desk."""
     return DeviceReport(
         name=device.name,
         title=device.title,

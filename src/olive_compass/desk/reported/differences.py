@@ -18,6 +18,7 @@ class DifferenceReport(Report, frozen=True, kw_only=True):
 
 
 def difference_reports(sections: list[Section]) -> list[DifferenceReport]:
+    """The differences of all sections, one after another."""
     return [
         DifferenceReport(
             file=section.name or None,

@@ -26,6 +26,7 @@ class DriftReport(Report, frozen=True, kw_only=True):
 
 
 def drift_report(desk: Desk, each: Drifted) -> DriftReport:
+    """What has moved away from the set, with the newest change after which it had the key no more."""
     now, where = each.now, None
     if each.claim is not None:
         where = file_and_line_text(desk, each.view.keymap, each.claim)

@@ -27,6 +27,7 @@ class TriedReport(Report, frozen=True, kw_only=True):
 
 
 def tried_report(form: FileFormat, content: Content, text: str) -> TriedReport:
+    """What a format reads in a text, which ``content`` has already."""
     return TriedReport(
         file_format=form.name,
         records=[
@@ -48,4 +49,5 @@ def tried_report(form: FileFormat, content: Content, text: str) -> TriedReport:
 
 
 def line_of_entry(text: str, entry: Entry) -> int:
+    """The line of the text in which a record begins, from 1."""
     return text.count("\n", 0, entry.span[0]) + 1

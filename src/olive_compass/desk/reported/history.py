@@ -21,6 +21,7 @@ class RecordReport(Report, frozen=True, kw_only=True):
 
 
 def record_report(record: Record, undone: set[int]) -> RecordReport:
+    """A change of the history; ``undone`` are the numbers of those that were undone."""
     return RecordReport(
         number=record.number,
         when=record.when,

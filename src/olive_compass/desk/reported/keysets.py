@@ -24,6 +24,7 @@ class CellReport(Report, frozen=True, kw_only=True):
 
 
 def cell_report(each: Cell) -> CellReport:
+    """What one application has for a purpose of a set."""
     return CellReport(
         app=each.app,
         state=each.state,

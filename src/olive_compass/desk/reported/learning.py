@@ -29,6 +29,7 @@ class LearntReport(Report, frozen=True, kw_only=True):
 
 
 def learnt_report(learnt: Learnt) -> LearntReport:
+    """What was learnt from the keys of several applications."""
     return LearntReport(
         purposes=len(learnt.keyset.keys),
         close=[

@@ -62,6 +62,7 @@ class MacroReport(Report, frozen=True, kw_only=True):
 
 
 def macro_row(keymap: Keymap, macro: Macro) -> MacroRow:
+    """A macro in a list, with how many of its steps are suspicious."""
     return MacroRow(
         app=macro.app,
         name=macro.name,
@@ -75,6 +76,7 @@ def macro_row(keymap: Keymap, macro: Macro) -> MacroRow:
 
 
 def macro_report(keymap: Keymap, macro: Macro, found: Iterable[Suspect]) -> MacroReport:
+    """A macro with its steps; ``found`` is what is suspicious in them."""
     return MacroReport(
         app=macro.app,
         name=macro.name,
@@ -93,6 +95,7 @@ def macro_report(keymap: Keymap, macro: Macro, found: Iterable[Suspect]) -> Macr
 
 
 def step_report(step: Step) -> StepReport:
+    """A step of a macro."""
     return StepReport(
         command=step.command,
         press=step.press,

@@ -29,6 +29,7 @@ class MergedReport(Report, frozen=True, kw_only=True):
 def merged_report(
     dry_run: bool, files: Sequence[str], conflicts: Sequence[Conflict], changed: bool
 ) -> MergedReport:
+    """What a merge wrote, or would write, and what it could not settle."""
     return MergedReport(
         changed=changed,
         dry_run=dry_run,

@@ -43,6 +43,7 @@ class PlayReport(Report, frozen=True, kw_only=True):
 
 
 def play_report(macro: Macro, document: Document, played: Played) -> PlayReport:
+    """A play on ``document``, which is as it was before."""
     stop = played.stopped
     return PlayReport(
         macro=f"{macro.app}/{macro.name}",
@@ -96,11 +97,13 @@ class EventReport(Report, frozen=True, kw_only=True):
 def play_on_report(
     macro: Macro, document: Document, played: Played, file: str, differs: bool
 ) -> PlayOnReport:
+    """The same on the document of a file; ``differs``: it did something else there than on most."""
     fields = asdict(play_report(macro, document, played))
     return PlayOnReport(file=file, differs=differs, **fields)
 
 
 def event_report(event: Event) -> EventReport:
+    """An event of a log."""
     return EventReport(
         line=event.line,
         time=event.time,

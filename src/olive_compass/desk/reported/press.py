@@ -38,6 +38,7 @@ class PressReport(Report, frozen=True, kw_only=True):
 
 
 def press_report(desk: Desk, keymap: Keymap, answer: PressAnswer) -> PressReport:
+    """What a press does, with the files and lines of all that wants it."""
     app = keymap.app
     absent = [
         AbsentReport(command=claim.command, why=app.why_absent(app.catalogue.by_id[claim.command]))

@@ -31,6 +31,7 @@ class ProposalReport(Report, frozen=True, kw_only=True):
 
 
 def proposal_report(each: Proposal) -> ProposalReport:
+    """A purpose that was found, with the commands for it."""
     return ProposalReport(
         purpose=each.purpose.id,
         title=each.purpose.title,

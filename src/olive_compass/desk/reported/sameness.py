@@ -21,6 +21,8 @@ class SamenessReport(Report, frozen=True, kw_only=True):
 def sameness_report(
     purposes: Purposes, now: Iterable[Keymap], done: Practice, after: Iterable[Keymap] | None = None
 ) -> SamenessReport:
+    """How many presses do the same in all applications ``now``, and would with other keys (``after``; None: not asked
+    for)."""
     before = sameness(purposes, now, done)
     then = None
     if after is not None:

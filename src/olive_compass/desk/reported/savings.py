@@ -45,6 +45,7 @@ class SavingsReport(Report, frozen=True, kw_only=True):
 
 
 def savings_report(answer: SavingsAnswer, times: Times) -> SavingsReport:
+    """What keys save in an application by the figures of ``times``, in seconds a week."""
     app = answer.view.app
     return SavingsReport(
         app=app.name,
@@ -78,4 +79,5 @@ def savings_report(answer: SavingsAnswer, times: Times) -> SavingsReport:
 
 
 def seconds_report(sums: Whole) -> dict[str, float]:
+    """The sums of an application, in seconds a week."""
     return {name: round(value, 2) for name, value in asdict(sums).items()}

@@ -61,6 +61,7 @@ class LayerReport(Report, frozen=True, kw_only=True):
 
 
 def scheme_row(app: App, scheme: Scheme, counts: bool) -> SchemeRow:
+    """A scheme in a list; ``counts``: it is in the stack."""
     return SchemeRow(
         app=app.name,
         name=scheme.name,
@@ -72,6 +73,7 @@ def scheme_row(app: App, scheme: Scheme, counts: bool) -> SchemeRow:
 
 
 def scheme_report(desk: Desk, keymap: Keymap, scheme: Scheme, saves: float | None) -> SchemeReport:
+    """A scheme with its decisions; ``saves`` are the seconds a week that it saves, None: nothing was counted."""
     commands = keymap.app.catalogue.commands
     return SchemeReport(
         app=scheme.app,

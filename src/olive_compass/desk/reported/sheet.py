@@ -44,6 +44,7 @@ class SheetReport(Report, frozen=True, kw_only=True):
 
 
 def sheet_report(keymap: Keymap, groups: list[SheetGroup], mode: str | None) -> SheetReport:
+    """The keys of an application in groups, of a mode or of all of them (None)."""
     return SheetReport(
         app=keymap.app.name,
         title=keymap.app.title,

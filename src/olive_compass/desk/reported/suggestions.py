@@ -39,6 +39,7 @@ class PlanReport(Report, frozen=True, kw_only=True):
 
 
 def plan_report(app: App, plan: Plan) -> PlanReport:
+    """A plan of keys for commands; all costs are in seconds a week."""
     return PlanReport(
         app=app.name,
         suggestions=[

@@ -27,6 +27,7 @@ class FamiliarityReport(Report, frozen=True, kw_only=True):
 
 
 def familiarity_report(keymap: Keymap, knows: str, found: Familiarity) -> FamiliarityReport:
+    """What somebody meets here who knows the keys that are called ``knows``."""
     return FamiliarityReport(
         app=keymap.app.name,
         knows=knows,

@@ -70,6 +70,7 @@ class TrayShown(TrayReport, frozen=True, kw_only=True):
 
 
 def tray_report(desk: Desk, keymap: Keymap, tray: Tray) -> TrayReport:
+    """A tray, with the keys that open it."""
     path = tray_path(keymap.app.name)
     return TrayReport(
         app=keymap.app.name,
@@ -96,6 +97,7 @@ def tray_report(desk: Desk, keymap: Keymap, tray: Tray) -> TrayReport:
 def tray_shown(
     desk: Desk, keymap: Keymap, tray: Tray, now: Iterable[Filled], said: Iterable[Remark]
 ) -> TrayShown:
+    """A tray, with what is in it ``now`` and what is ``said`` of its items."""
     return TrayShown(
         **asdict(tray_report(desk, keymap, tray)),
         filled=[

@@ -42,6 +42,7 @@ class UpgradeReport(Report, frozen=True, kw_only=True):
 
 
 def upgrade_report(found: Upgrade) -> UpgradeReport:
+    """A new version of an application; commands that are as they were are left out."""
     return UpgradeReport(
         app=found.app.name,
         version=found.app.version,

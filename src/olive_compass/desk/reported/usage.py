@@ -22,6 +22,7 @@ class UsedReport(Report, frozen=True, kw_only=True):
 
 
 def used_report(app: App, weeks: float, e: Used, keys: Sequence[str]) -> UsedReport:
+    """How often a command was used in so many weeks; ``keys`` are those that start it."""
     return UsedReport(
         command=e.command,
         title=app.shown(e.command),

@@ -45,6 +45,7 @@ class WorklistReport(Report, frozen=True, kw_only=True):
 
 
 def worklist_report(keymap: Keymap, found: WorkList) -> WorklistReport:
+    """What is to be done by hand in an application, at its trays and to its keys."""
     app = keymap.app
     return WorklistReport(
         app=app.name,
@@ -75,10 +76,12 @@ def worklist_report(keymap: Keymap, found: WorkList) -> WorklistReport:
 
 
 def why_left(app: App, each: NotAllowed) -> str:
+    """Why a key cannot be given there, as a sentence without its full stop."""
     return each.why.format(by=title_there(app, each.by))
 
 
 def title_there(app: App, command: str) -> str:
+    """A command's title, or its id where the catalogue has none."""
     known = app.catalogue.by_id.get(command)
     if known:
         return known.title
