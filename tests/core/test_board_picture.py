@@ -10,25 +10,10 @@ from hypothesis import strategies as st
 
 from olive_compass.desk.keyboards import load_form, names
 from olive_compass.drawing import text_metrics
-from olive_compass.drawing.board_picture import (
-    SIGNS,
-    BoardPage,
-    Box,
-    Key,
-    Panel,
-    drawn,
-    laid_out,
-)
+from olive_compass.drawing.board_picture import SIGNS, BoardPage, Box, Key, Panel, drawn, laid_out
 from olive_compass.drawing.charts import Bar, bars
 from olive_compass.drawing.group_colours import PALETTE
-from olive_compass.drawing.text_metrics import (
-    CUT,
-    FAMILY,
-    LEADING,
-    bold_width,
-    fit,
-    text_width,
-)
+from olive_compass.drawing.text_metrics import CUT, FAMILY, LEADING, bold_width, fit, text_width
 from tests.conftest import PICTURES
 
 FORMS = [load_form("", name) for name in names("", "forms")]

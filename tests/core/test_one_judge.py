@@ -21,12 +21,7 @@ from olive_compass.core.schemes.offers import offers
 from olive_compass.core.schemes.pressing import press_changes
 from olive_compass.core.schemes.sheet import sheet_groups
 from olive_compass.core.schemes.verdicts import ASKED, REFUSED, verdict
-from olive_compass.core.sharing.delivering import (
-    applied,
-    factory_by_mode,
-    reached_there,
-    to_be,
-)
+from olive_compass.core.sharing.delivering import applied, factory_by_mode, reached_there, to_be
 from olive_compass.structs import replace
 from tests.core.worlds import COMMANDS, NAMES, TRIGGERS, some_modes, triggers, views
 

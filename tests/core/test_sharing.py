@@ -26,13 +26,7 @@ from olive_compass.core.sharing.comparing import compare_catalogues, compare_key
 from olive_compass.core.sharing.comparing_schemes import compare_schemes
 from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.guessing import proposals
-from olive_compass.core.sharing.keysets import (
-    Entry,
-    KeySet,
-    cells,
-    consistency,
-    pair_consistency,
-)
+from olive_compass.core.sharing.keysets import Entry, KeySet, cells, consistency, pair_consistency
 from olive_compass.core.sharing.learning import learn
 from olive_compass.core.sharing.merging import merge, merge_lines
 from olive_compass.core.sharing.proposals import SURE, Guess

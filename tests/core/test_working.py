@@ -13,13 +13,7 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.sharing.manual_steps import Held, illegal
-from olive_compass.core.sharing.working import (
-    differences,
-    for_app,
-    had_of,
-    limits_of,
-    wanted_of,
-)
+from olive_compass.core.sharing.working import differences, for_app, had_of, limits_of, wanted_of
 
 BOARD = Keyboard("pc")
 KEYS = [key(f"Ctrl+{letter}") for letter in "ABCDE"]

@@ -1,4 +1,4 @@
-"""The sentences and JSON shapes that several commands share."""
+"""The sentences that several commands share."""
 
 from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING

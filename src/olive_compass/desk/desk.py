@@ -11,18 +11,8 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY, PROJECT
 from olive_compass.desk import older
 from olive_compass.desk.desk_settings import DeskSettings
-from olive_compass.desk.formats import (
-    app_file,
-    catalogue_file,
-    scheme_file,
-)
-from olive_compass.desk.paths import (
-    DESK_FILE,
-    app_path,
-    catalogue_path,
-    macro_path,
-    scheme_path,
-)
+from olive_compass.desk.formats import app_file, catalogue_file, scheme_file
+from olive_compass.desk.paths import DESK_FILE, app_path, catalogue_path, macro_path, scheme_path
 from olive_compass.desk.storage.desk_files import NO_FILES
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

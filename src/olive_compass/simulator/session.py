@@ -28,16 +28,7 @@ from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.tally import Tally, join
 from olive_compass.core.wording import capital
 from olive_compass.counts import parse_count
-from olive_compass.simulator.saying import (
-    ASKS,
-    FIRED,
-    TROUBLE,
-    WHY,
-    Line,
-    offered,
-    reason,
-    waiting,
-)
+from olive_compass.simulator.saying import ASKS, FIRED, TROUBLE, WHY, Line, offered, reason, waiting
 from olive_compass.simulator.trays import OpenTray, listed, opened
 from olive_compass.simulator.trays import pressed as on_tray
 from olive_compass.simulator.work import Work

@@ -1,10 +1,7 @@
 """What is said of a key that was assigned."""
 
 from olive_compass.cli.changing import objections
-from olive_compass.cli.changing.running import (
-    after,
-    effects,
-)
+from olive_compass.cli.changing.running import after, effects
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.rules import DUPLICATES_SAID
 from olive_compass.core.changes.assign import NO_SHARING, SELF_START, Assign

@@ -29,9 +29,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.objections.kind import TAKEN
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.storage.records import FileChange, changing
-from olive_compass.desk.writing.changed_files import (
-    written_files,
-)
+from olive_compass.desk.writing.changed_files import written_files
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 

@@ -8,12 +8,7 @@ from msgspec import Struct
 from olive_compass.cli import pick, words
 from olive_compass.cli.changing import objections
 from olive_compass.cli.changing.assignments import refused, report, what_was_assigned
-from olive_compass.cli.changing.running import (
-    Work,
-    change_options,
-    execute,
-    options_of,
-)
+from olive_compass.cli.changing.running import Work, change_options, execute, options_of
 from olive_compass.cli.options import (
     ChangeOptions,
     app_argument,

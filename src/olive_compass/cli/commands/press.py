@@ -13,9 +13,7 @@ from olive_compass.cli.options import (
     mode_option,
 )
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.answers.press import (
-    press,
-)
+from olive_compass.core.answers.press import press
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk

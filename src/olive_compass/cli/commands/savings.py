@@ -13,9 +13,7 @@ from olive_compass.cli.terminal.tables import print_table
 from olive_compass.cli.usage.modelling import by_app, model_option, times_of
 from olive_compass.core.answers.savings import SavingsAnswer, savings_of
 from olive_compass.core.savings.model import LETTERS, Times
-from olive_compass.core.savings.savings_of_keys import (
-    Whole,
-)
+from olive_compass.core.savings.savings_of_keys import Whole
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.reported.savings import seconds_report

@@ -3,12 +3,7 @@
 import argparse
 from typing import TYPE_CHECKING
 
-from olive_compass.cli.options import (
-    app_argument,
-    json_option,
-    keys_as_option,
-    reading_options,
-)
+from olive_compass.cli.options import app_argument, json_option, keys_as_option, reading_options
 from olive_compass.cli.output.papers import paper_options, table_options
 from olive_compass.cli.verbs import Verb
 

@@ -1,12 +1,10 @@
-"""The files that an imported listing becomes."""
+"""What an imported listing becomes, said as it is made: the files, and the rules that are asked for or guessed."""
 
 from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.cli.intake.listing_changes import say_changes
-from olive_compass.cli.intake.questions import (
-    ask_rules,
-)
+from olive_compass.cli.intake.questions import ask_rules
 from olive_compass.cli.intake.report import say_guesses, say_what_stays
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import Catalogue

@@ -16,9 +16,7 @@ from olive_compass.cli.intake.questions import (
     ask_words,
 )
 from olive_compass.cli.intake.reading import NAME_COLUMN, ListingOptions, said_of
-from olive_compass.cli.intake.report import (
-    say_what_was_read,
-)
+from olive_compass.cli.intake.report import say_what_was_read
 from olive_compass.cli.options import forget_option, reading_options, write_options, yes_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.command_lines import line

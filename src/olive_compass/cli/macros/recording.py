@@ -4,11 +4,7 @@ from olive_compass.cli import exit_status, pick
 from olive_compass.cli.changing import saying
 from olive_compass.cli.changing.keeping import writing_of
 from olive_compass.cli.files import open_file
-from olive_compass.cli.macros.common import (
-    new_name,
-    save_changes,
-    stack_app,
-)
+from olive_compass.cli.macros.common import new_name, save_changes, stack_app
 from olive_compass.cli.macros.showing import print_steps
 from olive_compass.cli.options import WriteOptions
 from olive_compass.cli.pairs import pairs

@@ -12,11 +12,7 @@ from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.sharing.delivering import (
-    ByMode,
-    Deltas,
-    Moved,
-)
+from olive_compass.core.sharing.delivering import ByMode, Deltas, Moved
 from olive_compass.core.wording import clause, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.reported.delivery import delivery_report

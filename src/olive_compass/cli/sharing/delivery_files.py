@@ -7,10 +7,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import seat_file
 from olive_compass.desk.paths import DESK_FILE, SYSTEM_FILE
-from olive_compass.desk.shortcuts.delivery import (
-    last_delivery,
-    opened,
-)
+from olive_compass.desk.shortcuts.delivery import last_delivery, opened
 from olive_compass.desk.shortcuts.delivery_target import Target
 from olive_compass.desk.shortcuts.shortcuts_file import read
 from olive_compass.desk.storage.plain_file import lies_in, read_whole

@@ -11,14 +11,7 @@ from olive_compass.cli.terminal.command_lines import line
 from olive_compass.cli.terminal.layout import BOLD, DIM, OFF
 from olive_compass.cli.terminal.tables import most_rows, print_table
 from olive_compass.core.sharing.guessing import proposals
-from olive_compass.core.sharing.proposals import (
-    SURE,
-    Guess,
-    Proposal,
-    accepted,
-    called,
-    members,
-)
+from olive_compass.core.sharing.proposals import SURE, Guess, Proposal, accepted, called, members
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk

@@ -18,19 +18,12 @@ from olive_compass.core.changes.change import Change, after_edits
 from olive_compass.core.changes.collect import Collect, NotReached, collect
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.sharing.delivering import (
-    Moved,
-)
+from olive_compass.core.sharing.delivering import Moved
 from olive_compass.core.wording import by_number, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.reported.delivery import moved_report
 from olive_compass.desk.shortcuts.changed_there import changed_there
-from olive_compass.desk.shortcuts.delivery_target import (
-    Target,
-    base_and_wish,
-    form_parts,
-    said_by,
-)
+from olive_compass.desk.shortcuts.delivery_target import Target, base_and_wish, form_parts, said_by
 from olive_compass.desk.storage.records import FileChange
 from olive_compass.desk.views import app_view
 from olive_compass.desk.writing.changed_files import written_files

@@ -11,12 +11,7 @@ from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.terminal.tables import print_table
 from olive_compass.core.keys.reading import read_trigger
-from olive_compass.core.sharing.keysets import (
-    Entry,
-    KeySet,
-    cells,
-    consistency,
-)
+from olive_compass.core.sharing.keysets import Entry, KeySet, cells, consistency
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.formats import keyset_file, purposes_file
 from olive_compass.desk.reported.keysets import KeysetRow

@@ -10,10 +10,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY
-from olive_compass.core.sharing.comparing import (
-    compare_catalogues,
-    compare_keysets,
-)
+from olive_compass.core.sharing.comparing import compare_catalogues, compare_keysets
 from olive_compass.core.sharing.comparing_schemes import compare_schemes, factory_scheme
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.upgrading import upgrade

@@ -9,11 +9,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.changing.running import Work, execute, options_of
 from olive_compass.cli.options import ChangeOptions
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.trays.common import (
-    item,
-    new_name,
-    tray_named,
-)
+from olive_compass.cli.trays.common import item, new_name, tray_named
 from olive_compass.cli.trays.saying import make_kind, refused, report, there, what_was_done
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined

@@ -1,12 +1,6 @@
 """What is said of an edit of a tray."""
 
-from olive_compass.cli.trays.common import (
-    FILLED,
-    layer_below,
-    place_text,
-    said_text,
-    way_out,
-)
+from olive_compass.cli.trays.common import FILLED, layer_below, place_text, said_text, way_out
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.trays import PARTING, Tray

@@ -10,11 +10,7 @@ from olive_compass.core.apps.columns import Columns, find_heading, guess_columns
 from olive_compass.core.apps.command_ids import UniqueCommands, slug, unused_id
 from olive_compass.core.apps.double_headings import joined_headings
 from olive_compass.core.apps.groups import filled_down, group_rows
-from olive_compass.core.apps.habits import (
-    has_access_letters,
-    menu_signs,
-    mostly_paths,
-)
+from olive_compass.core.apps.habits import has_access_letters, menu_signs, mostly_paths
 from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.key_cells import KeyCells
 from olive_compass.core.apps.key_columns import gather_keys
@@ -24,13 +20,7 @@ from olive_compass.core.apps.listing_result import Listing, ListingRequest, SetA
 from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
-from olive_compass.core.apps.situations import (
-    ENOUGH,
-    Path,
-    mode_names,
-    situations,
-    with_modes,
-)
+from olive_compass.core.apps.situations import ENOUGH, Path, mode_names, situations, with_modes
 from olive_compass.core.keys.cells import NO_KEY
 from olive_compass.core.keys.new_words import unknown_words
 from olive_compass.core.keys.spelling import Spelling

@@ -8,9 +8,7 @@ from msgspec import Struct
 from olive_compass.core.apps.app import Catalogue, Command
 from olive_compass.core.apps.columns import Columns
 from olive_compass.core.apps.listing_row import Groups, Headings
-from olive_compass.core.apps.situations import (
-    Situations,
-)
+from olive_compass.core.apps.situations import Situations
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.triggers import Run
 

@@ -14,13 +14,7 @@ from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
-from olive_compass.core.schemes.places import (
-    Place,
-    catalogue_place,
-    place,
-    step_place,
-    tray_place,
-)
+from olive_compass.core.schemes.places import Place, catalogue_place, place, step_place, tray_place
 from olive_compass.core.schemes.view import once_each as of_schemes
 from olive_compass.core.severities import Severity
 

@@ -4,12 +4,7 @@ from collections.abc import Generator, Iterable, Mapping
 
 from olive_compass.core.macros.document import Document
 from olive_compass.core.macros.effects import FAILED
-from olive_compass.core.macros.inputs import (
-    Input,
-    accepted,
-    plain_number,
-    point_of,
-)
+from olive_compass.core.macros.inputs import Input, accepted, plain_number, point_of
 from olive_compass.core.macros.macro import Step, reference
 from olive_compass.core.macros.played import Done, Question, Stop
 

@@ -5,9 +5,7 @@ from collections.abc import Mapping
 from msgspec import Struct
 
 from olive_compass.core.macros.document import Document
-from olive_compass.core.macros.inputs import (
-    Input,
-)
+from olive_compass.core.macros.inputs import Input
 
 
 class Question(Struct, frozen=True, kw_only=True):

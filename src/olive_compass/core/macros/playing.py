@@ -15,9 +15,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.macros.document import Document
 from olive_compass.core.macros.effects import DONE, FAILED
 from olive_compass.core.macros.given import all_given
-from olive_compass.core.macros.inputs import (
-    declared,
-)
+from olive_compass.core.macros.inputs import declared
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.played import Done, Played, Question, Stop
 from olive_compass.core.macros.simulator import perform, unavailable

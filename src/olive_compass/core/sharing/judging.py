@@ -3,12 +3,7 @@
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.sharing.candidates import (
-    Candidate,
-    describes_alike,
-    key_of,
-    speaks_against,
-)
+from olive_compass.core.sharing.candidates import Candidate, describes_alike, key_of, speaks_against
 from olive_compass.core.sharing.proposals import NO_PURPOSE, Guess, Kind
 from olive_compass.core.sharing.title_words import TELLING_WORDS, opposed
 from olive_compass.core.sharing.titles import Form

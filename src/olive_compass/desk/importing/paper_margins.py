@@ -2,9 +2,7 @@
 
 import re
 
-from olive_compass.desk.importing.paper_columns import (
-    Word,
-)
+from olive_compass.desk.importing.paper_columns import Word
 
 
 def is_at_the_edge(line: list[Word], height: float) -> bool:

@@ -4,14 +4,7 @@ from collections.abc import Iterator, Mapping
 from itertools import chain
 from typing import TYPE_CHECKING
 
-from olive_compass.desk.shortcuts.structure_parts import (
-    NAME,
-    VALUE,
-    Found,
-    Places,
-    Span,
-    is_under,
-)
+from olive_compass.desk.shortcuts.structure_parts import NAME, VALUE, Found, Places, Span, is_under
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:

@@ -11,12 +11,7 @@ from msgspec import Struct
 
 from olive_compass.core.keys.terminal_notation import NotWrittenError
 from olive_compass.core.keys.triggers import Run
-from olive_compass.desk.shortcuts.file_format import (
-    GROUPS,
-    FileFormat,
-    escaped,
-    their_mode,
-)
+from olive_compass.desk.shortcuts.file_format import GROUPS, FileFormat, escaped, their_mode
 from olive_compass.desk.shortcuts.record_places import Edit, RecordPlaces
 from olive_compass.desk.shortcuts.shortcut_cells import write_cell, write_key
 from olive_compass.desk.shortcuts.shortcuts_content import (

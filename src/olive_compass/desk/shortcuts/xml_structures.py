@@ -6,14 +6,7 @@ from xml.etree import ElementTree
 from xml.etree.ElementTree import Element
 from xml.parsers import expat
 
-from olive_compass.desk.shortcuts.structure_parts import (
-    NAME,
-    VALUE,
-    Found,
-    Places,
-    Span,
-    is_under,
-)
+from olive_compass.desk.shortcuts.structure_parts import NAME, VALUE, Found, Places, Span, is_under
 from olive_compass.errors import UserError
 
 #: A start tag, of a document that is known to be well formed.
