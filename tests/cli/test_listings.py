@@ -548,3 +548,17 @@ def test_a_printed_card_in_columns_with_frames_around_its_keys(empty: Path) -> N
         ("Tide line", ["F6"]),
         ("Grid", ["G"]),
     ]
+
+
+def test_of_what_has_no_columns_the_parts_are_told(empty: Path) -> None:
+    (empty / "keys.html").write_text("<h2>File</h2><ul><li>Save: Ctrl+S<li>Close: Ctrl+W</ul>")
+    (empty / "keys.conf").write_text("map ctrl+c copy\nmap ctrl+v paste\nmap ctrl+x cut\n")
+    (empty / "keys.csv").write_text("Command,Shortcut\nSave,Ctrl+S\nClose,Ctrl+W\n")
+    for file, told in (
+        ("keys.html", "parts  title, menu and keys"),
+        ("keys.conf", "parts  title and keys"),
+        ("keys.csv", "columns  title from column 1 (heading “Command”)"),
+    ):
+        said = ask_in(empty, "app", "import", "App", "--from", file, "--dry-run").out
+        assert told in said, said
+        assert ("columns" in said) == file.endswith(".csv")

@@ -74,15 +74,17 @@ def say_what_was_read(
     if context.quiet:
         return
     if listing.few_keys:
+        other = " To read the keys from another column: --column keys=HEADING"
         context.say(
-            f"{YELLOW}Few keys{OFF}: only {listing.catalogue.keyed_count} of "
-            f"{listing.rows} rows have a key. To read the keys from another column: --column keys=HEADING"
+            f"{YELLOW}Few keys{OFF}: only {listing.catalogue.keyed_count} of {listing.rows} rows have a key."
+            f"{'' if listing.own_heads else other}"
         )
     print_fields(
         context,
         [
             # A shortcuts file has no columns: its format says where the parts of a record are.
             ("columns", "" if format_name == "shortcuts" else _columns(listing)),
+            ("parts", _parts(listing)),
             ("read", _account(listing)),
             (
                 "not used",
@@ -110,12 +112,22 @@ def _columns(listing: Listing) -> str:
     """Which column each field was read from, and why."""
     if listing.mapped:
         return "a map: keys from column 1, modifiers from the headings, commands from the cells"
+    if listing.own_heads:
+        return ""
     columns = listing.columns
     told = [
         f"{_FIELD_NAMES.get(field, field)} from column {column + 1} ({columns.why[field]})"
         for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
     ]
     return "; ".join(told)
+
+
+def _parts(listing: Listing) -> str:
+    """What each command has where the file has no columns: a page, a text, settings."""
+    if listing.own_heads:
+        fields = sorted(listing.columns.fields, key=lambda field: listing.columns.fields[field])
+        return joined([_FIELD_NAMES.get(field, field) for field in fields])
+    return ""
 
 
 #: What people call the fields that we call otherwise.

@@ -61,11 +61,13 @@ def read_listing(rows: Sequence[Row], request: ListingRequest) -> Listing:
     maker = _Maker(body, columns, request, aside)
     listing = _parted_by_modes(maker.listing(len(cleaned)), request, maker.headings)
     # The file itself has no row without a line.
-    written = all_rows - int(bool(rows) and rows[0].line == 0)
+    added = rows[:1] if rows and rows[0].line == 0 else []
+    written = all_rows - len(added)
     return replace(
         listing,
         rows=written + sum(each.what == "row" for each in odd),
         heads=listing.heads + written - len(body) - len(preface),
+        own_heads=any(row.heading for row in added),
         unused=unused_id(head, body, columns.fields),
         mapped=mapped,
     )

@@ -53,8 +53,9 @@ class Listing(Struct, frozen=True, kw_only=True):
     typed: int
     longest_sequence: int
     cleaned: int
-    #: How many rows were of the headings of columns.
+    #: How many rows were of the headings of columns; and whether those are ours, for the file has no columns.
     heads: int = 0
+    own_heads: bool = False
     #: The columns that nothing was taken from: the heading (or ``column 4``) and a sample.
     unused: tuple[tuple[str, str], ...] = ()
     #: How many rows there were where the listing is a map of the keyboard; 0: it is a list.

@@ -185,7 +185,7 @@ def _table(
     rows = [Row(line=0, cells=tuple(names))]
     for number, entry in entries:
         rows.append(Row(line=number, cells=tuple(_cell(name, entry.get(name)) for name in names)))
-    return Read(rows=rows, set_aside=aside, note="JSON")
+    return Read(rows=rows, set_aside=aside, note="")
 
 
 def _joiner(name: str) -> str:
