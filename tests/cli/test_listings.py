@@ -554,6 +554,9 @@ def test_of_what_has_no_columns_the_parts_are_told(empty: Path) -> None:
     (empty / "keys.html").write_text("<h2>File</h2><ul><li>Save: Ctrl+S<li>Close: Ctrl+W</ul>")
     (empty / "keys.conf").write_text("map ctrl+c copy\nmap ctrl+v paste\nmap ctrl+x cut\n")
     (empty / "keys.csv").write_text("Command,Shortcut\nSave,Ctrl+S\nClose,Ctrl+W\n")
+    (empty / "keys.json").write_text('[{"command": "Save", "key": "Ctrl+S"}]')
+    of_json = ask_in(empty, "app", "import", "App", "--from", "keys.json", "--dry-run").out
+    assert of_json.startswith("Read keys.json as JSON.")
     for file, told in (
         ("keys.html", "parts  title, menu and keys"),
         ("keys.conf", "parts  title and keys"),

@@ -40,6 +40,9 @@ _FORMS = {
     "shortcuts": "a shortcuts file",
 }
 
+#: The formats whose note says what the file is.
+_SAID_BY_NOTE = ("json_rows", "text_document", "open_document")
+
 
 def _odd_cells(listing: Listing) -> Iterator[tuple[str, str]]:
     """Rows about cells with typed sequences or control characters, where there are any."""
@@ -69,6 +72,9 @@ def say_what_was_read(
     if file == STANDARD_INPUT:
         whence = "standard input"
     form = _FORMS.get(format_name, format_name)
+    # Of these the note is the form, said more exactly.
+    if note and (format_name in _SAID_BY_NOTE or note.startswith(form)):
+        form, note = note, ""
     context.report(f"{BOLD}Read {whence}{OFF} as {form}{clause(' ({})', note)}.")
     # One line is the answer; the account below it is for who looks on.
     if context.quiet:
