@@ -162,6 +162,11 @@ def test_documents_and_logs_come_back_as_they_were() -> None:
     log = log_file.read(text.encode(), "l.jsonl")
     assert log.events == (event,)
     assert [aside.line for aside in log.set_aside] == [3]
+    # A line that no program wrote is one line, however long it is, and what follows is read.
+    text = log_file.head_line("app", "1", "t") + "x" * 2_100_000 + "\n" + log_file.event_line(event)
+    log = log_file.read(text.encode(), "l.jsonl")
+    assert [(aside.line, aside.why) for aside in log.set_aside] == [(2, "the line is too long")]
+    assert [each.line for each in log.events] == [3]
 
 
 @pytest.mark.parametrize(
