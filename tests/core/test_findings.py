@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from hypothesis import given
 
-from olive_compass.core.actions import AcceptFinding, Action, AskInput, ClearKeys
+from olive_compass.core.actions import AcceptFinding, Action, AskInput, ClearKeys, LimitModes
 from olive_compass.core.apps.app import App, Catalogue, Command, UnreadableKey
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
@@ -61,6 +61,27 @@ def mine(**tables: object) -> Scheme:
 
 def on(*keys: str, modes: tuple[str, ...] = ("everywhere",)) -> tuple[Assignment, ...]:
     return (Assignment(keys=tuple(map(key, keys)), modes=modes),)
+
+
+def test_a_key_is_limited_to_modes_in_which_its_scheme_has_it_for_nothing_else() -> None:
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree({"draw": "everywhere"}),
+        rules=Rules(),
+        catalogue=Catalogue((SPLINE, BURN)),
+    )
+
+    def advice(assign: dict[str, tuple[Assignment, ...]]) -> Action:
+        every = all_findings(View(Stack(app, (mine(assign=assign),)), Keyboard("pc")))
+        return next(each.advice for each in every if each.id == "wider-than-needed")
+
+    wide = {"line.spline": on("F9")}
+    limited = advice(wide)
+    assert isinstance(limited, LimitModes)
+    assert limited.modes == ("draw",)
+    assert not isinstance(advice(wide | {"plate.burn": on("F9", modes=("draw",))}), LimitModes)
 
 
 BARE_BURN = {"plate.burn": Decision(why="costs money")}
