@@ -205,7 +205,7 @@ def history(program: str) -> Iterator[Row]:
                 Path(kept.path_of(number)).write_bytes(text_of(replace(newest, number=number)))
             done = subprocess.run([program, "undo"], cwd=desk, stdout=subprocess.DEVNULL)
             assert done.returncode == 0
-            found = in_turn({"redo": [program, "redo", "--dry-run"]}, desk)
+            found = in_turn({"redo": [program, "redo", "--dry-run"]}, desk, rounds=7)
         seconds.append(found["redo"][0])
     yield Row(
         name="history, a change of 4 KB", figure=weight, goal=1000, in_=" B", of="on the disk"

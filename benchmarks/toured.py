@@ -33,9 +33,9 @@ RATIOS = {
 #: A change in one application, and a check of it.
 CHANGED = """
 import os, sys
-with open("schemes/quillmap/mine.toml", "a") as file:
+with open(sys.argv[2] + "/schemes/quillmap/mine.toml", "a") as file:
     file.write("# A thought.\\n")
-os.execv(sys.argv[1], [sys.argv[1], "check", "quillmap"])
+os.execv(sys.argv[1], [sys.argv[1], "check", "quillmap", "--desk", sys.argv[2]])
 """
 
 
@@ -55,12 +55,14 @@ def rows(program: str) -> Iterator[Row]:
         )
         desk, large = os.path.join(folder, "larkspur"), os.path.join(folder, "tenfold")
         shutil.copytree(desk, large)
+        # What is changed would be looked for anew by the others, were it on their desk.
+        shutil.copytree(desk, changed := os.path.join(folder, "changed"))
         tenfold(Path(large, "tallies"))
         commands = {
             "bare": [sys.executable, "-c", "pass"],
             "import pyplot": [sys.executable, "-c", "import matplotlib.pyplot"],
             "check, nothing kept": [program, "check"],
-            "kept check APP, changed": [sys.executable, "-c", CHANGED, program],
+            "kept check APP, changed": [sys.executable, "-c", CHANGED, program, changed],
             "keyset show": [program, "keyset", "show"],
             "board as PNG": [program, "board", "quillmap", "--out", "board.png"],
             "swipes as PNG": [program, "swipes", "quillmap", "--out", "swipes.png"],
