@@ -1,5 +1,6 @@
 """What all tests share: the installed program, run on folders of their own."""
 
+import argparse
 import contextlib
 import io
 import itertools
@@ -9,6 +10,7 @@ import shutil
 import subprocess
 import sys
 from collections.abc import Callable, Iterator
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -17,6 +19,8 @@ from filelock import FileLock
 from hypothesis import settings
 
 from olive_compass.cli.main import main
+from olive_compass.cli.parsing import command_parser
+from olive_compass.cli.registry import command_module
 from olive_compass.cli.surroundings import Surroundings
 
 # How long an example takes says something of the machine, not of the program.
@@ -144,6 +148,12 @@ def completions(desk: Path, line: str) -> list[str]:
     script = "from olive_compass.cli.main import main; main()"
     subprocess.run([sys.executable, "-c", script], cwd=desk, env=environ, check=False)
     return result.read_text().split()
+
+
+@cache
+def parser_of(name: str) -> argparse.ArgumentParser:
+    """The parser of a command, made once: tests ask it which options there are."""
+    return command_parser(name, command_module(name))
 
 
 def contents(desk: Path) -> dict[str, bytes]:

@@ -3,8 +3,8 @@
 import argparse
 import random
 
-from olive_compass.cli.parsing import command_parser
-from olive_compass.cli.registry import command_module, command_names
+from olive_compass.cli.registry import command_names
+from tests.conftest import parser_of
 
 #: What does not come back by itself, or asks a person or another machine.
 LEFT_OUT = ("demo", "try", "--watch", "--live", "--cluster", "--script", "--desk")
@@ -33,7 +33,7 @@ def odd_line(draw: random.Random) -> list[str]:
     """A command with some of its options, in no order that makes sense."""
     names = [name for name in command_names() if name not in LEFT_OUT]
     name = draw.choice(names)
-    return [name, *_words(draw, command_parser(name, command_module(name)))]
+    return [name, *_words(draw, parser_of(name))]
 
 
 def _words(draw: random.Random, parser: argparse.ArgumentParser) -> list[str]:

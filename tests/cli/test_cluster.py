@@ -11,6 +11,7 @@ import time
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from functools import partial
+from importlib.util import find_spec
 from pathlib import Path
 
 import pytest
@@ -19,7 +20,7 @@ from olive_compass.cli.usage.cluster import _workers_at
 from olive_compass.errors import UserError
 from tests.conftest import PROGRAM, Ask, ask_process, environ_of
 
-pytest.importorskip("distributed")
+pytestmark = pytest.mark.skipif(not find_spec("distributed"), reason="there is no scheduler here")
 
 #: How a scheduler and its workers are started.
 SCHEDULER = ("distributed.cli.dask_scheduler", "--no-dashboard", "--host", "127.0.0.1", "--port")

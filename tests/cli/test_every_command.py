@@ -8,11 +8,10 @@ from pathlib import Path
 
 import pytest
 
-from olive_compass.cli.parsing import command_parser
-from olive_compass.cli.registry import command_module, command_names
+from olive_compass.cli.registry import command_names
 from tests.cli.conventions import breaches
 from tests.cli.test_examples import takes
-from tests.conftest import Ask, ask_in, completions, contents
+from tests.conftest import Ask, ask_in, completions, contents, parser_of
 
 LOG = "logs/quillmap-2026-10-12.jsonl"
 LIGHT = "quillmap/light"
@@ -129,11 +128,7 @@ def test_every_command_has_json() -> None:
         if not verbs:
             yield name, {option for a in parser._actions for option in a.option_strings}
 
-    every = [
-        leaf
-        for name in command_names()
-        for leaf in leaves(command_parser(name, command_module(name)), name)
-    ]
+    every = [leaf for name in command_names() for leaf in leaves(parser_of(name), name)]
     assert sorted(name for name, options in every if "--json" not in options) == sorted(NO_JSON)
 
 

@@ -12,10 +12,9 @@ from typing import Any
 
 import pytest
 
-from olive_compass.cli.parsing import command_parser
 from olive_compass.cli.registry import command_module, command_names
 from tests.cli.conventions import breaches
-from tests.conftest import Answer, Ask, ask_in, files_of
+from tests.conftest import Answer, Ask, ask_in, files_of, parser_of
 
 DOCS = Path(__file__).parents[2] / "docs"
 
@@ -48,12 +47,12 @@ def by_verb() -> Iterator[tuple[str, ...]]:
 
 
 def takes_verbs(name: str) -> bool:
-    actions = command_parser(name, command_module(name))._actions
+    actions = parser_of(name)._actions
     return any(isinstance(action.choices, dict) for action in actions)
 
 
 def takes(words: tuple[str, ...], option: str) -> bool:
-    parser = command_parser(words[0], command_module(words[0]))
+    parser = parser_of(words[0])
     actions: list[Any] = list(parser._actions)
     for action in parser._actions:
         if isinstance(action.choices, dict):
