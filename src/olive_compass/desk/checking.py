@@ -9,6 +9,7 @@ from msgspec import Struct
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.paths import catalogue_path, scheme_path
 from olive_compass.desk.reported.finding import FindingReport
+from olive_compass.desk.storage.plain_file import size_of
 from olive_compass.errors import UserError
 from olive_compass.structs import to_builtins
 
@@ -45,15 +46,7 @@ def is_large(desk: Desk, apps: Sequence[str]) -> bool:
         for app in apps
         for path in (catalogue_path(app), *(scheme_path(app, s) for s in desk.scheme_names(app)))
     )
-    return sum(_size(os.path.join(desk.root, path)) for path in paths) > LARGE
-
-
-def _size(path: str) -> int:
-    """The bytes of a file, 0 where it is not there: who reads it says so."""
-    try:
-        return os.path.getsize(path)
-    except OSError:
-        return 0
+    return sum(size_of(os.path.join(desk.root, path)) for path in paths) > LARGE
 
 
 def tell_neighbours(root: str, cache: str, apps: list[str]) -> list[str] | None:

@@ -2,7 +2,6 @@
 
 import contextlib
 import logging
-import os
 from collections.abc import Callable, Iterator
 from time import monotonic
 from typing import Any
@@ -12,7 +11,7 @@ from olive_compass.cli.terminal.progress import along
 from olive_compass.desk import log_counting
 from olive_compass.desk.formats import tally_file
 from olive_compass.desk.log_counting import Counted, Foreign
-from olive_compass.desk.storage.plain_file import open_plain
+from olive_compass.desk.storage.plain_file import open_plain, size_of
 from olive_compass.errors import UserError
 
 #: What an address may say instead: this machine's own cores.
@@ -87,18 +86,10 @@ def _here(
     from olive_compass.cli.terminal.parallel import each_of, processes_for
 
     # A log of many gigabytes takes its time; a process that does nothing at all is not waited for.
-    patience = PATIENCE + max(map(_size, files)) / _SLOWEST
+    patience = PATIENCE + max(map(size_of, files)) / _SLOWEST
     found = each_of(context, "Counting", work, files, processes_for(len(files)), patience)
     # Where no further processes are to be had, this one counts alone.
     yield from zip(files, found or map(work, along(context, "Counting", files)), strict=True)
-
-
-def _size(path: str) -> int:
-    """The bytes of a file, 0 where there is none: who reads it says so."""
-    try:
-        return os.path.getsize(path)
-    except OSError:
-        return 0
 
 
 def _there(

@@ -24,6 +24,7 @@ from olive_compass.desk import log_counting
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.log_counting import Counted, Foreign, UnclearError, undo_hint
 from olive_compass.desk.logs_named import logs_named
+from olive_compass.desk.storage.plain_file import size_of
 from olive_compass.desk.tallies import changed_tallies, whole_tally
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -69,7 +70,7 @@ def take(args: UsageTakeOptions, context: Surroundings) -> int:
         for file, found in logs.count_whole(named.files, args.cluster, args.cluster_timeout):
             logs.add(file, *found)
     else:
-        sizes = {file: _size(context, file) for file in named.files}
+        sizes = {file: size_of(os.path.join(context.folder, file)) for file in named.files}
         with amount(context, "Counting", sum(sizes.values())) as tell:
             for file in named.files:
                 logs.add(file, *logs.count(file, tell))
@@ -218,10 +219,3 @@ def _asked_order(context: Surroundings, error: UnclearError) -> Order:
     if answer[0] == "y":
         return "day-first"
     return "month-first"
-
-
-def _size(context: Surroundings, file: str) -> int:
-    try:
-        return os.path.getsize(os.path.join(context.folder, file))
-    except OSError:
-        return 0

@@ -26,6 +26,14 @@ def lies_in(path: str, folder: str) -> bool:
     return path == folder or path.startswith(folder.rstrip(os.sep) + os.sep)
 
 
+def size_of(path: str) -> int:
+    """The bytes of a file, 0 where there is none: who reads it says so."""
+    try:
+        return os.path.getsize(path)
+    except OSError:
+        return 0
+
+
 def read_whole(path: str, shown: str = "", pipes: bool = False) -> bytes:
     """The bytes of a plain file, called ``shown`` in what is said of it.
 
