@@ -182,8 +182,6 @@ def cloned(source: str, waits: Callable[[], None]) -> Iterator[tuple[str, str]]:
 
 def block_change(desk: Desk, name: str, lines: tuple[str, ...]) -> FileChange:
     """A file of git with our lines put in, or taken out; an empty one goes."""
-    before = None
-    if os.path.exists(os.path.join(desk.root, name)):
-        before = desk.bytes(name)
+    before = desk.bytes_or_none(name)
     text = with_block((before or b"").decode("utf-8", "replace"), lines)
     return FileChange(name, before, text.encode() if text else None)

@@ -162,7 +162,7 @@ def scheme_in(desk: Desk, app: str, name: str, data: bytes | None) -> Scheme:
     about = desk.app(app)
     if data is None:
         return Scheme(app=app, name=name, layer=HOUSE)
-    path = f"schemes/{app}/{name}.toml"
+    path = scheme_path(app, name)
     return scheme_file.read(data, path, name, frozenset(about.modes.names), about.rules.typed)
 
 

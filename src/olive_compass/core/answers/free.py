@@ -10,13 +10,14 @@ from olive_compass.core.schemes.free import Slot, free_map
 from olive_compass.core.schemes.objections import too_many
 from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
 from olive_compass.core.schemes.verdicts import Verdict
+from olive_compass.structs import replace
 
 
 class FreeAnswer(Struct, frozen=True, kw_only=True):
-    """The keys of the map with those that are free in ``modes``, and the best of them, ranked.
+    """Which keys of the map are free in ``modes``, and the best of them first.
 
-    ``against`` is why the command can have no further key at all, None: nothing; with one key too many, ``ranked`` are
-    keys to take the place of those that it has.
+    ``against`` says why the command can have no further key at all (None: it can). Where it would have too many,
+    ``ranked`` are keys to take the place of those that it has.
     """
 
     modes: tuple[str, ...]
@@ -42,15 +43,14 @@ def free_keys(
     if not wanted:
         wanted = command.usable_in if command else (ROOT,)
     modes = view.app.modes.inside(wanted)
-    map_ = free_map(view, modes)
+    found = FreeAnswer(modes=modes, map=free_map(view, modes), ranked=[])
     if command is None:
-        slots = [slot for banks in map_.values() for bank in banks.values() for slot in bank]
         # The easiest keys of all never take two modifiers.
-        runs = [Run((s.stroke,)) for s in slots if s.free and len(s.stroke.modifiers) < 2]
-        return FreeAnswer(modes=modes, map=map_, ranked=rank(view, runs, None)[:most])
+        runs = [Run((s.stroke,)) for s in found.slots if s.free and len(s.stroke.modifiers) < 2]
+        return replace(found, ranked=rank(view, runs, None)[:most])
     ranked, against = offers(view, command, wanted, most), None
     if not ranked:
         against = hopeless(view, command, wanted)
     if against is not None and against.has(too_many.KIND.id):
         ranked = offers(view, command, wanted, most, instead=True)
-    return FreeAnswer(modes=modes, map=map_, ranked=ranked, against=against)
+    return replace(found, ranked=ranked, against=against)

@@ -71,8 +71,4 @@ def changed_purposes(desk: Desk, after: "Purposes") -> FileChange:
     """The file change that writes ``after``."""
     from olive_compass.desk.formats import purposes_file
 
-    has = purposes_file.exists(desk.root)
-    before = None
-    if has:
-        before = desk.bytes(purposes_file.PURPOSES_FILE)
-    return FileChange(purposes_file.PURPOSES_FILE, before, purposes_file.write(after))
+    return desk.change_of(purposes_file.PURPOSES_FILE, purposes_file.write(after))
